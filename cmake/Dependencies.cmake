@@ -1,0 +1,13 @@
+# Everything here is a Debian package; scripts/install-packages lists them.
+find_package(PkgConfig REQUIRED)
+find_package(Threads REQUIRED)
+find_package(Eigen3 3.4 REQUIRED NO_MODULE)
+find_package(fmt REQUIRED)
+find_package(nlohmann_json REQUIRED)
+find_package(CLI11 REQUIRED)
+find_package(Catch2 2 REQUIRED)
+find_package(benchmark REQUIRED)
+find_package(Qt6 6.4 REQUIRED COMPONENTS Core Gui Widgets Svg OpenGL OpenGLWidgets PrintSupport Test)
+pkg_check_modules(nlopt REQUIRED IMPORTED_TARGET nlopt)
+pkg_check_modules(polyclipping REQUIRED IMPORTED_TARGET polyclipping)
+pkg_check_modules(dxflib REQUIRED IMPORTED_TARGET dxflib)

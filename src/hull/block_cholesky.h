@@ -1,0 +1,64 @@
+// Symmetric matrices whose entries lie near the diagonal, in blocks, and their Cholesky factor.
+//
+// The coefficients of a tensor-product cubic spline, ordered by rows, touch only three rows to either side.
+// Three rows together make one block, so the normal matrix is block tridiagonal; each block is dense, which
+// keeps the work in Eigen's dense kernels and allows the columns to wrap around (periodic splines).
+#pragma once
+
+#include <Eigen/Core>
+#include <optional>
+
+namespace bevelsmith::hull {
+
+/// A symmetric block-tridiagonal matrix; only the lower half is kept. `size` rows matter, the rest pads the
+/// last block with the identity.
+class BlockBand {
+  public:
+    BlockBand(int size, int block);
+
+    int size() const { return size_; }
+    int block() const { return block_; }
+    int blocks() const { return blocks_; }
+
+    /// Adds to entry (row, column). Precondition: row >= column, not more than one block apart.
+    void add(int row, int column, double value);
+    /// this = sum of factors[k] * terms[k]; all of one shape.
+    template <class Terms, class Factors>
+    void combine(const Terms& terms, const Factors& factors) {
+        data_.setZero();
+        for (std::size_t k = 0; k < terms.size(); ++k) data_ += factors[k] * terms[k].data_;
+    }
+    void add_scaled(const BlockBand& other, double factor) { data_ += factor * other.data_; }
+    /// Replaces row and column `index` by those of the identity.
+    void pin(int index);
+    Eigen::VectorXd times(const Eigen::VectorXd& x) const;
+
+    /// Rows of block k: its coupling to block k-1, and its own (lower half).
+    auto coupling(int k) const { return data_.block(k * block_, 0, block_, block_); }
+    auto diagonal(int k) const { return data_.block(k * block_, block_, block_, block_); }
+
+  private:
+    int size_, block_, blocks_;
+    Eigen::MatrixXd data_;  // blocks*block rows; left half couples to the block before, right half is the block
+};
+
+/// A = L L^T.
+class BlockCholesky {
+  public:
+    /// Empty when the matrix is not positive definite to working precision.
+    static std::optional<BlockCholesky> factor(const BlockBand& matrix);
+
+    double log_determinant() const;
+    Eigen::VectorXd solve(const Eigen::VectorXd& right) const;
+    /// y = L^-1 x for an x whose entries before `first_nonzero` are zero.
+    Eigen::VectorXd half_solve(const Eigen::VectorXd& x, int first_nonzero) const;
+    /// x = L^-T y. With independent standard normal y, x has covariance A^-1.
+    Eigen::VectorXd half_solve_transposed(const Eigen::VectorXd& y) const;
+
+  private:
+    explicit BlockCholesky(int size, int block, int blocks);
+    int size_, block_, blocks_;
+    Eigen::MatrixXd data_;
+};
+
+}  // namespace bevelsmith::hull

@@ -1,0 +1,65 @@
+// From points with uncertainty to a surface: chart, weights, smoothing, scatter, wrong readings.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "hull/surface.h"
+#include "survey/points.h"
+#include "units/result.h"
+
+namespace bevelsmith::hull {
+
+enum class ChartChoice { automatic, axis, plane };
+
+struct FitOptions {
+    ChartChoice chart = ChartChoice::automatic;
+    /// A point inside the boat, by which outward is told; by default the middle of the readings' box.
+    std::optional<Vec3> inside;
+    /// Knot intervals along s and v; 0 chooses by the number and spread of the readings.
+    int intervals_s = 0, intervals_v = 0;
+    /// Whether readings that do not fit are found and left out.
+    bool find_slips = true;
+    bool operator==(const FitOptions&) const = default;
+};
+
+/// How one reading fits. The residual is along the surface's normal, positive when the reading lies outside of
+/// the surface fitted to the others that count.
+struct ReadingFit {
+    double residual_mm = 0;
+    double studentised = 0;    ///< residual over its own standard deviation had the reading been left out
+    double detectable_mm = 0;  ///< a slip of this size would be noticed here (4.8 standard deviations)
+    bool suspect = false;      ///< left out of the fit
+};
+
+struct FitReport {
+    double rms_mm = 0;  ///< of the readings that count
+    double max_mm = 0;
+    /// How far the readings scatter against what was declared: 1 as declared, 2 twice as much.
+    double scatter = 1;
+    double log10_smoothing_s = 0, log10_smoothing_v = 0;
+    int coefficients = 0;
+    std::vector<ReadingFit> readings;   ///< in the order of the points given
+    std::vector<std::string> warnings;  ///< plain sentences
+    int suspects() const;
+};
+
+struct FittedSurface {
+    Surface surface;
+    FitReport report;
+};
+
+/// Fewest readings that are tried.
+inline constexpr int fewest_readings = 12;
+
+/// Fits a surface to `points`.
+///
+/// Fails, with the reason in plain words, when there are fewer than 12 points, when they lie on one or two
+/// stations only, so that the shape between them is anyone's guess, or when the surface folds over in the
+/// chart. Deterministic. Time grows with the points times 256 and with the coefficients times the square of
+/// their shorter side.
+Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options = {});
+
+}  // namespace bevelsmith::hull

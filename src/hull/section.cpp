@@ -1,0 +1,280 @@
+#include "hull/section.h"
+
+#include <Eigen/Geometry>
+#include <Eigen/LU>
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <optional>
+
+namespace bevelsmith::hull {
+namespace {
+
+constexpr double on_plane_mm = 1e-7;  ///< a tenth of the promised 1e-6
+
+/// F over a grid of the domain, and the crossings of its cell edges.
+class Grid {
+  public:
+    Grid(const Surface& surface, const geometry::Plane& plane) : surface_(surface), plane_(plane) {
+        const auto cells = [](const UniformCubic& b) { return std::clamp(4 * b.intervals(), 48, 160); };
+        ns_ = cells(surface.basis_s());
+        nv_ = cells(surface.basis_v());
+        wraps_ = surface.basis_v().periodic();
+        value_.resize(ns_ + 1, nv_ + 1);
+        for (int i = 0; i <= ns_; ++i)
+            for (int j = 0; j <= nv_; ++j) {
+                const double f = distance(place(i, j));
+                value_(i, j) = f == 0 ? 1e-12 : f;  // a node exactly on the plane counts as beyond it
+            }
+    }
+
+    /// Polylines of places where the plane cuts, closed ones with the first place repeated at the end.
+    std::vector<std::vector<Place>> contours();
+
+  private:
+    Place place(double i, double j) const {
+        const auto& s = surface_.basis_s();
+        const auto& v = surface_.basis_v();
+        return {s.low() + (s.high() - s.low()) * i / ns_, v.low() + (v.high() - v.low()) * j / nv_};
+    }
+    double distance(const Place& p) const { return plane_.distance_mm(surface_.at(p).position); }
+
+    /// Edges are numbered: two a node, along s and along v; a wrapped column is column 0.
+    long edge_key(int i, int j, bool along_s) const {
+        const int column = wraps_ && j == nv_ ? 0 : j;
+        return 2L * (static_cast<long>(i) * (nv_ + 1) + column) + (along_s ? 1 : 0);
+    }
+    void link(long a, long b) {
+        links_[a].push_back(b);
+        links_[b].push_back(a);
+    }
+    void march(int i, int j);
+    Place crossing(long key) const;
+    std::vector<Place> follow(long start);
+
+    const Surface& surface_;
+    const geometry::Plane& plane_;
+    int ns_ = 0, nv_ = 0;
+    bool wraps_ = false;
+    Eigen::MatrixXd value_;
+    std::map<long, std::vector<long>> links_;
+};
+
+void Grid::march(int i, int j) {
+    // Corners counter-clockwise, and the edge after each.
+    const double f[] = {value_(i, j), value_(i + 1, j), value_(i + 1, j + 1), value_(i, j + 1)};
+    const long edge[] = {edge_key(i, j, true), edge_key(i + 1, j, false), edge_key(i, j + 1, true), edge_key(i, j, false)};
+    std::vector<long> cut;
+    for (int k = 0; k < 4; ++k)
+        if ((f[k] > 0) != (f[(k + 1) % 4] > 0)) cut.push_back(edge[k]);
+    if (cut.size() == 2) link(cut[0], cut[1]);
+    if (cut.size() == 4) {  // a saddle: the centre says which corners hang together
+        const bool centre = distance(place(i + 0.5, j + 0.5)) > 0;
+        if (centre == (f[0] > 0)) {
+            link(cut[0], cut[1]);
+            link(cut[2], cut[3]);
+        } else {
+            link(cut[3], cut[0]);
+            link(cut[1], cut[2]);
+        }
+    }
+}
+
+Place Grid::crossing(long key) const {
+    const bool along_s = key % 2 == 1;
+    const int i = static_cast<int>(key / 2 / (nv_ + 1)), j = static_cast<int>(key / 2 % (nv_ + 1));
+    double low = 0, high = 1;
+    const auto at = [&](double t) { return along_s ? place(i + t, j) : place(i, j + t); };
+    const bool low_positive = value_(i, j) > 0;
+    double t = 0.5;
+    // A few halvings suffice: Newton finishes on the surface.
+    for (int k = 0; k < 12; ++k) {
+        t = (low + high) / 2;
+        ((distance(at(t)) > 0) == low_positive ? low : high) = t;
+    }
+    return at(t);
+}
+
+std::vector<Place> Grid::follow(long start) {
+    std::vector<Place> line{crossing(start)};
+    for (long here = start;;) {
+        auto& next = links_[here];
+        if (next.empty()) break;
+        const long to = next.back();
+        next.pop_back();
+        auto& back = links_[to];
+        back.erase(std::find(back.begin(), back.end(), here));
+        line.push_back(crossing(to));
+        here = to;
+    }
+    return line;
+}
+
+std::vector<std::vector<Place>> Grid::contours() {
+    for (int i = 0; i < ns_; ++i)
+        for (int j = 0; j < nv_; ++j) march(i, j);
+    std::vector<long> ends, all;
+    for (const auto& [key, to] : links_) {
+        if (to.size() == 1) ends.push_back(key);
+        all.push_back(key);
+    }
+    std::vector<std::vector<Place>> out;
+    for (const auto* starts : {&ends, &all})
+        for (long key : *starts)
+            if (!links_[key].empty()) out.push_back(follow(key));
+    return out;
+}
+
+/// Newton along the steepest direction of F in the chart.
+std::optional<Place> onto_plane(const Surface& surface, const geometry::Plane& plane, Place p) {
+    for (int k = 0; k < 20; ++k) {
+        const SurfacePoint here = surface.at(p);
+        const double f = plane.distance_mm(here.position);
+        if (std::abs(f) < on_plane_mm) return p;
+        const double fs = plane.normal.dot(here.along_s), fv = plane.normal.dot(here.along_v);
+        const double square = fs * fs + fv * fv;
+        if (square < 1e-12) return std::nullopt;
+        p.s -= f * fs / square;
+        p.v -= f * fv / square;
+    }
+    return std::nullopt;
+}
+
+/// The place of face B on the normal section through `a`, whose edge runs along `tangent`.
+std::optional<Place> opposite_face(const Surface& surface, const geometry::Plane& face_b, const Vec3& a,
+                                   const Vec3& tangent, Place p) {
+    for (int k = 0; k < 30; ++k) {
+        const SurfacePoint here = surface.at(p);
+        const Eigen::Vector2d f(face_b.distance_mm(here.position), tangent.dot(here.position - a));
+        if (f.cwiseAbs().maxCoeff() < on_plane_mm) return p;
+        Eigen::Matrix2d jacobian;
+        jacobian << face_b.normal.dot(here.along_s), face_b.normal.dot(here.along_v), tangent.dot(here.along_s),
+            tangent.dot(here.along_v);
+        if (std::abs(jacobian.determinant()) < 1e-9) return std::nullopt;
+        const Eigen::Vector2d step = jacobian.inverse() * f;
+        if (!step.allFinite() || step.norm() > 10) return std::nullopt;
+        p.s -= step.x();
+        p.v -= step.y();
+    }
+    return std::nullopt;
+}
+
+/// Whether a place lies no farther outside the fitted domain than a twentieth of it: beyond, a continued cubic
+/// is fiction.
+bool near_domain(const Surface& surface, const Place& p) {
+    const auto near = [](const UniformCubic& b, double x) {
+        const double slack = 0.05 * (b.high() - b.low());
+        return b.periodic() || (x > b.low() - slack && x < b.high() + slack);
+    };
+    return near(surface.basis_s(), p.s) && near(surface.basis_v(), p.v);
+}
+
+/// The shorter way from a to b in v, across the cut of a closed chart where that is shorter.
+double v_step(const Surface& surface, double from, double to) {
+    double step = to - from;
+    if (!surface.basis_v().periodic()) return step;
+    const double turn = surface.basis_v().high() - surface.basis_v().low();
+    return step - turn * std::round(step / turn);
+}
+
+/// Equally spaced places along a traced contour, both ends kept.
+std::vector<Place> resampled(const Surface& surface, const std::vector<Place>& line, const SectionOptions& options) {
+    std::vector<double> arc(line.size(), 0);
+    for (std::size_t i = 1; i < line.size(); ++i)
+        arc[i] = arc[i - 1] + (surface.at(line[i]).position - surface.at(line[i - 1]).position).norm();
+    const double length = arc.back();
+    const int pieces = std::max(options.fewest_points - 1, static_cast<int>(std::ceil(length / options.step_mm)));
+    std::vector<Place> out;
+    std::size_t k = 1;
+    for (int n = 0; n <= pieces; ++n) {
+        const double want = length * n / pieces;
+        while (k + 1 < line.size() && arc[k] < want) ++k;
+        const double span = arc[k] - arc[k - 1];
+        const double t = span > 0 ? (want - arc[k - 1]) / span : 0;
+        out.push_back({line[k - 1].s + t * (line[k].s - line[k - 1].s),
+                       line[k - 1].v + t * v_step(surface, line[k - 1].v, line[k].v)});
+    }
+    return out;
+}
+
+std::optional<SectionPoint> section_point(const Surface& surface, const geometry::Plane& plane, double thickness_mm,
+                                          const Place& start) {
+    const auto place_a = onto_plane(surface, plane, start);
+    if (!place_a || !near_domain(surface, *place_a)) return std::nullopt;
+    const SurfacePoint here = surface.at(*place_a);
+    const Vec3 tangent = here.normal.cross(plane.normal).normalized();
+    const geometry::Plane face_b{plane.normal, plane.d_mm + thickness_mm};
+    const auto place_b = opposite_face(surface, face_b, here.position, tangent, *place_a);
+    if (!place_b || !near_domain(surface, *place_b)) return std::nullopt;
+    SectionPoint point;
+    point.a = here.position;
+    point.b = surface.at(*place_b).position;
+    point.normal = here.normal;
+    point.bevel_rad = -std::asin(std::clamp(plane.normal.dot(here.normal), -1.0, 1.0));
+    point.sigma_mm = surface.sigma_mm(*place_a);
+    point.in_survey = surface.surrounded(*place_a) && surface.surrounded(*place_b);
+    return point;
+}
+
+/// Turned so that it runs along normal(surface) x normal(plane), arc lengths set.
+SectionRun finished(SectionRun run, const geometry::Plane& plane) {
+    double along = 0;
+    for (std::size_t i = 1; i < run.points.size(); ++i)
+        along += (run.points[i].a - run.points[i - 1].a).dot(run.points[i].normal.cross(plane.normal));
+    if (along < 0) std::reverse(run.points.begin(), run.points.end());
+    for (std::size_t i = 1; i < run.points.size(); ++i)
+        run.points[i].arc_mm = run.points[i - 1].arc_mm + (run.points[i].a - run.points[i - 1].a).norm();
+    return run;
+}
+
+}  // namespace
+
+Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geometry::Plane& plane, double thickness_mm,
+                                            const SectionOptions& options) {
+    std::vector<SectionRun> runs;
+    bool any_face_a = false;
+    for (const auto& line : Grid(surface, plane).contours()) {
+        if (line.size() < 2) continue;
+        any_face_a = true;
+        const auto places = resampled(surface, line, options);
+        const double gap = (surface.at(line.front()).position - surface.at(line.back()).position).norm();
+        SectionRun run;
+        run.closed = line.size() > 4 && gap < 1e-6;
+        for (const Place& place : places) {
+            auto point = section_point(surface, plane, thickness_mm, place);
+            if (point) {
+                run.points.push_back(*point);
+            } else {  // face B leaves the surface here: what came before is a run of its own
+                if (run.points.size() > 1) runs.push_back(finished(std::move(run), plane));
+                run = {};
+            }
+        }
+        if (run.points.size() > 1) runs.push_back(finished(std::move(run), plane));
+    }
+    if (!any_face_a) return Error{"the plane misses the surface"};
+    if (runs.empty()) return Error{"face B lies beyond the surface: the piece is too thick for it there"};
+    return runs;
+}
+
+std::vector<BevelRun> bevel_runs(std::span<const SectionPoint> points, double band_rad) {
+    std::vector<BevelRun> out;
+    for (int i = 0; i < static_cast<int>(points.size());) {
+        BevelRun run{i, i, 0, points[static_cast<std::size_t>(i)].bevel_rad, points[static_cast<std::size_t>(i)].bevel_rad};
+        double sum = 0;
+        for (int k = i; k < static_cast<int>(points.size()); ++k) {
+            const double bevel = points[static_cast<std::size_t>(k)].bevel_rad;
+            const double least = std::min(run.least_rad, bevel), most = std::max(run.most_rad, bevel);
+            if (most - least > band_rad) break;
+            run.least_rad = least;
+            run.most_rad = most;
+            run.last = k;
+            sum += bevel;
+        }
+        run.mean_rad = sum / (run.last - run.first + 1);
+        i = run.last + 1;
+        out.push_back(run);
+    }
+    return out;
+}
+
+}  // namespace bevelsmith::hull

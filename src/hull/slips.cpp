@@ -1,0 +1,155 @@
+// Readings that the others contradict.
+#include <algorithm>
+#include <boost/math/distributions/normal.hpp>
+#include <cmath>
+
+#include "hull/fit_stages.h"
+
+namespace bevelsmith::hull {
+namespace {
+
+/// At 3.5 standard deviations about one clean job in fifty raises an alarm; with very many readings the
+/// threshold rises so that this stays so.
+double alarm_threshold(int readings) {
+    const double tail = 0.01 / std::max(readings, 1);
+    return std::max(3.5, boost::math::quantile(boost::math::normal(), 1 - std::min(tail, 0.1)));
+}
+
+/// Most jobs with more readings than this are scans: there slips are dropped in groups without a new search.
+constexpr int searched_readings = 400;
+/// No job is believed to have more wrong readings than this share.
+constexpr double most_slips = 0.15;
+
+std::vector<int> largest_indices(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, int how_many) {
+    std::vector<int> order;
+    for (int i = 0; i < t.size(); ++i)
+        if (weight[i] > 0) order.push_back(i);
+    const auto n = std::min<std::size_t>(order.size(), static_cast<std::size_t>(how_many));
+    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(n), order.end(),
+                      [&](int a, int b) { return std::abs(t[a]) > std::abs(t[b]); });
+    order.resize(n);
+    return order;
+}
+
+/// What the search needs to know of the readings, apart from the weights in force.
+struct Judging {
+    const Eigen::VectorXd& own_weight;
+    const Eigen::VectorXd& least_slip_m;
+
+    /// Studentised residuals, zero where a residual is too small to be a slip.
+    Eigen::VectorXd doubts(const Smoother& smoother, const Solution& solution, const ChartData& data) const {
+        const Residuals r = residuals_of(smoother, solution, data, own_weight);
+        return (r.left_out.array().abs() < least_slip_m.array()).select(0, r.studentised);
+    }
+};
+
+struct Candidate {
+    int index = -1;
+    double t = 0;
+    Smoothing smoothing;
+};
+
+/// Leaves reading `index` out, searches the smoothing anew, and says how far the reading then is off.
+Candidate try_without(Smoother& smoother, ChartData& data, const Judging& judging, int index) {
+    const double kept = std::exchange(data.weight[index], 0.0);
+    smoother.set_data(data);
+    Candidate out{index, 0, {}};
+    if (const auto smoothing = smoother.search())
+        if (const auto solution = smoother.solve(*smoothing)) {
+            out.t = judging.doubts(smoother, *solution, data)[index];
+            out.smoothing = *smoothing;
+        }
+    data.weight[index] = kept;
+    return out;
+}
+
+/// Candidates come from the fit and from a stiff one: a slip bends a loose fit towards itself.
+std::vector<int> candidates(Smoother& smoother, const Smoothing& smoothing, const ChartData& data,
+                            const Judging& judging) {
+    std::vector<int> out;
+    const Smoothing stiff{std::max(smoothing.log10_s, smoother.prior().mean.log10_s) + 1,
+                          std::max(smoothing.log10_v, smoother.prior().mean.log10_v) + 1};
+    smoother.set_data(data);
+    for (const Smoothing& s : {smoothing, stiff})
+        if (const auto solution = smoother.solve(s)) {
+            const auto t = judging.doubts(smoother, *solution, data);
+            for (int i : largest_indices(t, data.weight, 4))
+                if (std::abs(t[i]) > 2.5 && std::find(out.begin(), out.end(), i) == out.end()) out.push_back(i);
+        }
+    return out;
+}
+
+std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, ChartData& data,
+                                   const Judging& judging) {
+    std::vector<int> removed;
+    const int limit = std::max(2, static_cast<int>(most_slips * data.count()));
+    const double threshold = alarm_threshold(data.count());
+    while (static_cast<int>(removed.size()) < limit) {
+        Candidate worst;
+        for (int i : candidates(smoother, smoothing, data, judging)) {
+            const Candidate c = try_without(smoother, data, judging, i);
+            if (std::abs(c.t) > std::abs(worst.t)) worst = c;
+        }
+        if (worst.index < 0 || std::abs(worst.t) < threshold) break;
+        data.weight[worst.index] = 0;
+        smoothing = worst.smoothing;
+        removed.push_back(worst.index);
+    }
+    smoother.set_data(data);
+    return removed;
+}
+
+std::vector<int> remove_in_groups(Smoother& smoother, Smoothing& smoothing, ChartData& data,
+                                  const Judging& judging) {
+    std::vector<int> removed;
+    const auto limit = static_cast<std::size_t>(most_slips * data.count());
+    const double threshold = alarm_threshold(data.count());
+    for (int round = 0; round < 40 && removed.size() < limit; ++round) {
+        const auto solution = smoother.solve(smoothing);
+        if (!solution) break;
+        const Eigen::VectorXd t = judging.doubts(smoother, *solution, data);
+        double worst = 0;
+        for (int i = 0; i < t.size(); ++i)
+            if (data.weight[i] > 0) worst = std::max(worst, std::abs(t[i]));
+        if (worst < threshold) break;
+        for (int i = 0; i < t.size(); ++i)  // neighbours of a gross slip look wrong too: only the worst go
+            if (data.weight[i] > 0 && std::abs(t[i]) > std::max(threshold, 0.6 * worst)) {
+                data.weight[i] = 0;
+                removed.push_back(i);
+            }
+        smoother.set_data(data);
+    }
+    if (!removed.empty())
+        if (const auto better = smoother.improve(smoothing)) smoothing = *better;
+    return removed;
+}
+
+}  // namespace
+
+Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
+                       const Eigen::VectorXd& own_weight) {
+    const int n = data.count();
+    Residuals out{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
+    for (int i = 0; i < n; ++i) {
+        const auto row = prediction_row(smoother.basis_s(), smoother.basis_v(), {data.s[i], data.v[i]});
+        double fitted = 0;
+        for (std::size_t k = 0; k < 16; ++k) fitted += row.weight[k] * solution.coefficients[row.index[k]];
+        const double variance = row_variance(solution.factor, row, smoother.coefficient_count());
+        // Leverage from the weight in force: zero for a reading that is already out.
+        const double left = std::max(1e-9, 1 - data.weight[i] * variance);
+        out.height[i] = data.height[i] - fitted;
+        out.left_out[i] = out.height[i] / left;
+        out.prediction_variance[i] = variance / left;
+        out.studentised[i] = out.left_out[i] / std::sqrt(1 / own_weight[i] + out.prediction_variance[i]);
+    }
+    return out;
+}
+
+std::vector<int> remove_slips(Smoother& smoother, Smoothing& smoothing, ChartData& data,
+                              const Eigen::VectorXd& own_weight, const Eigen::VectorXd& least_slip_m) {
+    const Judging judging{own_weight, least_slip_m};
+    return data.count() <= searched_readings ? remove_one_by_one(smoother, smoothing, data, judging)
+                                             : remove_in_groups(smoother, smoothing, data, judging);
+}
+
+}  // namespace bevelsmith::hull

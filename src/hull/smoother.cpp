@@ -1,0 +1,142 @@
+#include "hull/smoother.h"
+
+#include <array>
+#include <cmath>
+#include <limits>
+#include <nlopt.hpp>
+
+namespace bevelsmith::hull {
+namespace {
+
+constexpr double ln10 = 2.302585092994046;
+
+/// The Kronecker product of two one-dimensional Gram matrices, rows of three as one block.
+BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
+    const int ns = static_cast<int>(s.rows()), nv = static_cast<int>(v.rows());
+    BlockBand out(ns * nv, 3 * nv);
+    for (int i = 0; i < ns; ++i)
+        for (int k = std::max(0, i - 3); k <= i; ++k)
+            for (int j = 0; j < nv; ++j)
+                for (int l = 0; l < nv; ++l)
+                    if ((k < i || l <= j) && s(i, k) * v(j, l) != 0) out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
+    return out;
+}
+
+/// Six places no conic passes through (open), or three along the axis (closed): with the coefficients there held,
+/// no free polynomial is left. |P|+ equals the determinant of the rest up to a constant.
+std::vector<int> pinned_coefficients(const UniformCubic& s, const UniformCubic& v) {
+    const int is = s.count() - 1, iv = v.count() - 1, nv = v.count();
+    const auto at = [nv](int i, int j) { return i * nv + j; };
+    if (v.periodic()) return {at(0, 0), at(is / 2, 0), at(is, 0)};
+    return {at(0, 0), at(0, iv), at(is, 0), at(is, iv), at(is / 2, 0), at(0, iv / 2)};
+}
+
+}  // namespace
+
+Smoother::Smoother(UniformCubic basis_s, UniformCubic basis_v, SmoothingPrior prior)
+    : basis_s_(basis_s), basis_v_(basis_v), prior_(prior), pins_(pinned_coefficients(basis_s, basis_v)),
+      normal_(basis_s.count() * basis_v.count(), 3 * basis_v.count()) {
+    for (int k = 0; k < 4; ++k) terms_.push_back(kronecker(basis_s.gram(3 - k), basis_v.gram(k)));
+}
+
+void Smoother::set_data(const ChartData& data) {
+    normal_ = BlockBand(coefficient_count(), 3 * basis_v_.count());
+    right_ = Eigen::VectorXd::Zero(coefficient_count());
+    const double total = data.weight.sum();
+    mean_ = total > 0 ? data.weight.dot(data.height) / total : 0;
+    sum_squares_ = 0;
+    for (int n = 0; n < data.count(); ++n) {
+        const double w = data.weight[n];
+        if (w == 0) continue;
+        const auto row = prediction_row(basis_s_, basis_v_, {data.s[n], data.v[n]});
+        const double y = data.height[n] - mean_;
+        sum_squares_ += w * y * y;
+        for (std::size_t a = 0; a < 16; ++a) {
+            right_[row.index[a]] += w * row.weight[a] * y;
+            for (std::size_t b = 0; b < 16; ++b)
+                if (row.index[b] <= row.index[a]) normal_.add(row.index[a], row.index[b], w * row.weight[a] * row.weight[b]);
+        }
+    }
+}
+
+BlockBand Smoother::penalty(const Smoothing& at) const {
+    const double ls = std::exp(ln10 * at.log10_s), lv = std::exp(ln10 * at.log10_v);
+    BlockBand out(coefficient_count(), 3 * basis_v_.count());
+    const std::array<double, 4> factors{ls, 3 * std::cbrt(ls * ls * lv), 3 * std::cbrt(ls * lv * lv), lv};
+    out.combine(terms_, factors);
+    return out;
+}
+
+double Smoother::log_penalty_determinant(double log10_ratio) const {
+    BlockBand p = penalty({0, log10_ratio});
+    for (int pin : pins_) p.pin(pin);
+    const auto factor = BlockCholesky::factor(p);
+    return factor ? factor->log_determinant() : std::numeric_limits<double>::quiet_NaN();
+}
+
+double Smoother::prior_term(const Smoothing& at) const {
+    const double zs = (at.log10_s - prior_.mean.log10_s) / prior_.sd_s;
+    const double zv = (at.log10_v - prior_.mean.log10_v) / prior_.sd_v;
+    return zs * zs + zv * zv;
+}
+
+std::optional<Solution> Smoother::solve(const Smoothing& at) const {
+    BlockBand matrix = penalty(at);
+    matrix.add_scaled(normal_, 1);
+    auto factor = BlockCholesky::factor(matrix);
+    if (!factor) return std::nullopt;
+    Eigen::VectorXd b = factor->solve(right_);
+    if (!b.allFinite()) return std::nullopt;
+    const double q = std::max(0.0, sum_squares_ - b.dot(right_));
+    const double rank = coefficient_count() - null_dimension();
+    const double log_p = rank * ln10 * at.log10_s + log_penalty_determinant(at.log10_v - at.log10_s);
+    const double value = q + factor->log_determinant() - log_p + prior_term(at);
+    b.array() += mean_;  // the basis sums to one everywhere
+    return Solution{std::move(b), std::move(*factor), q, value};
+}
+
+double Smoother::criterion(const Smoothing& at) const {
+    const auto solution = solve(at);
+    return solution && std::isfinite(solution->criterion) ? solution->criterion : 1e30;
+}
+
+std::optional<Smoothing> Smoother::search() const {
+    Smoothing best = prior_.mean;
+    double lowest = 1e30;
+    for (double ds : {-3.0, -1.0, 0.5, 2.0})
+        for (double dv : {-3.0, -1.0, 0.5, 2.0}) {
+            const Smoothing here{prior_.mean.log10_s + ds * prior_.sd_s, prior_.mean.log10_v + dv * prior_.sd_v};
+            const double value = criterion(here);
+            if (value < lowest) lowest = value, best = here;
+        }
+    return lowest < 1e30 ? improve(best) : std::nullopt;
+}
+
+std::optional<Smoothing> Smoother::improve(const Smoothing& start) const {
+    nlopt::opt search(nlopt::LN_NELDERMEAD, 2);
+    struct Context {
+        const Smoother* self;
+    } context{this};
+    search.set_min_objective(
+        [](const std::vector<double>& x, std::vector<double>&, void* data) {
+            return static_cast<Context*>(data)->self->criterion({x[0], x[1]});
+        },
+        &context);
+    // The criterion is a log likelihood: differences below a hundredth say nothing.
+    search.set_ftol_abs(0.01);
+    search.set_maxeval(40);
+    search.set_initial_step(0.7);
+    search.set_lower_bounds({-6.0, -6.0});
+    search.set_upper_bounds({12.0, 12.0});
+    std::vector<double> x{start.log10_s, start.log10_v};
+    double value = 0;
+    try {
+        search.optimize(x, value);
+    } catch (const std::exception&) {
+        return std::nullopt;
+    }
+    if (!(value < 1e30)) return std::nullopt;
+    return Smoothing{x[0], x[1]};
+}
+
+}  // namespace bevelsmith::hull

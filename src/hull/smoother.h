@@ -1,0 +1,81 @@
+// Penalised least squares for a tensor-product cubic spline, smoothing chosen by restricted maximum likelihood.
+//
+// Minimises  sum w (y - f)² + integral( ls f_sss² + 3 ls^(2/3) lv^(1/3) f_ssv² + 3 ls^(1/3) lv^(2/3) f_svv² + lv f_vvv² ).
+// The criterion for (ls, lv), twice the negative log likelihood, is  Q + log|X'WX + P| - log|P|+ + prior
+// (S.N. Wood, Generalized Additive Models, 2nd ed., ch. 6; derived). Units: metres.
+#pragma once
+
+#include <Eigen/Core>
+#include <optional>
+#include <vector>
+
+#include "hull/block_cholesky.h"
+#include "hull/surface.h"
+
+namespace bevelsmith::hull {
+
+/// Readings in chart coordinates with the weight of each (1/m²; zero leaves a reading out).
+struct ChartData {
+    Eigen::VectorXd s, v, height, weight;
+    int count() const { return static_cast<int>(s.size()); }
+};
+
+/// Strengths of the penalty as powers of ten.
+struct Smoothing {
+    double log10_s = 3, log10_v = 2.5;
+};
+
+/// Where the smoothing is believed to be before the readings speak. Valid for hull sides of 1 to 10 m read to
+/// millimetres; scales with the square of the size (derived; tested on patches of 1 to 4 m).
+struct SmoothingPrior {
+    Smoothing mean{3.0, 2.5};
+    double sd_s = 1.0, sd_v = 1.5;
+};
+
+/// A solved fit for fixed weights and smoothing.
+struct Solution {
+    Eigen::VectorXd coefficients;
+    BlockCholesky factor;       ///< of X'WX + P
+    double penalised_sum = 0;   ///< Q = sum w r² + penalty
+    double criterion = 0;       ///< what REML minimises, prior included
+};
+
+/// Holds what does not change while smoothing is searched: basis, penalty terms, normal equations.
+class Smoother {
+  public:
+    Smoother(UniformCubic basis_s, UniformCubic basis_v, SmoothingPrior prior);
+
+    /// Takes readings and weights. Heights are counted from their weighted mean inside.
+    void set_data(const ChartData& data);
+    /// Empty when the readings do not determine the surface.
+    std::optional<Solution> solve(const Smoothing& smoothing) const;
+
+    /// Searches a grid about the prior, then Nelder-Mead from its best.
+    std::optional<Smoothing> search() const;
+    /// Nelder-Mead alone, from `start`.
+    std::optional<Smoothing> improve(const Smoothing& start) const;
+
+    /// Number of polynomials that the penalty leaves free (6; fewer around a closed axis).
+    int null_dimension() const { return static_cast<int>(pins_.size()); }
+    int coefficient_count() const { return basis_s_.count() * basis_v_.count(); }
+    const UniformCubic& basis_s() const { return basis_s_; }
+    const UniformCubic& basis_v() const { return basis_v_; }
+    const SmoothingPrior& prior() const { return prior_; }
+
+  private:
+    double log_penalty_determinant(double log10_ratio) const;
+    BlockBand penalty(const Smoothing& smoothing) const;
+    double criterion(const Smoothing& smoothing) const;
+    double prior_term(const Smoothing& smoothing) const;
+
+    UniformCubic basis_s_, basis_v_;
+    SmoothingPrior prior_;
+    std::vector<BlockBand> terms_;  ///< penalty of f_sss, f_ssv, f_svv, f_vvv
+    std::vector<int> pins_;         ///< coefficients whose removal makes the penalty definite
+    BlockBand normal_;              ///< X'WX
+    Eigen::VectorXd right_;         ///< X'Wy
+    double sum_squares_ = 0;        ///< y'Wy
+    double mean_ = 0;
+};
+
+}  // namespace bevelsmith::hull

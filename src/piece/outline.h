@@ -1,0 +1,92 @@
+// A piece's outlines: both faces, what each stretch of edge meets, bevels, openings, parts, blanks.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "geometry/polygon.h"
+#include "hull/section.h"
+#include "piece/spec.h"
+#include "units/result.h"
+
+namespace bevelsmith::piece {
+
+/// A clear opening into the boat (companionway, hatch): width and height of a rectangle.
+struct Passage {
+    double width_mm = 600, height_mm = 900;
+    bool operator==(const Passage&) const = default;
+};
+
+/// What a stretch of outline belongs to.
+enum class EdgeSource { scribed, straight, limber, joint };
+
+/// A stretch of the outer ring from point `first` to point `last` (inclusive; the ring is cyclic, so last may be
+/// smaller than first).
+struct Edge {
+    EdgeSource source = EdgeSource::scribed;
+    int spec = -1;              ///< index into PieceSpec::edges (or limbers, joints)
+    std::string name;
+    int first = 0, last = 0;
+    double length_mm = 0;
+};
+
+/// One place along a scribed edge: where the section runs, and what is known there.
+struct EdgeMark {
+    Vec2 a, b;                  ///< on faces A and B, with gap and coating taken off (drawing, mm)
+    double arc_mm = 0;          ///< along face A from the edge's start
+    double bevel_rad = 0;
+    double sigma_mm = 0;
+    double gap_mm = 0;          ///< taken off in the panel's plane: (gap + coating) / cos bevel
+    bool in_survey = true;
+    bool kept = true;           ///< on the piece's outline (not cut away by a straight edge)
+};
+
+/// A part of a piece that is cut from one blank.
+struct Part {
+    std::string id;             ///< "B1", or "B1/1", "B1/2" from left to right
+    std::string name;
+    geometry::Polygon face_a, face_b;   ///< drawing coordinates (mm)
+    geometry::Polygon larger;           ///< the union of both: what must fit on the blank
+    geometry::Box blank;        ///< in axes turned by the grain angle
+    double blank_along_mm = 0, blank_across_mm = 0;  ///< with margin; along the grain and across it
+    bool passes = true;         ///< through the passage
+    double passing_width_mm = 0;///< the narrowest width it can be carried by
+};
+
+struct Outline {
+    geometry::PlaneFrame frame;
+    double thickness_mm = 0;
+    geometry::Polygon face_a, face_b;
+    std::vector<Edge> edges_a, edges_b;
+    std::vector<EdgeMark> marks;              ///< along the scribed edge, in order
+    std::vector<hull::BevelRun> bevel_runs;   ///< over `marks` that are kept
+    std::vector<JointSpec> joints;            ///< given and added for the passage
+    int joints_added = 0;
+    std::vector<Part> parts;
+    double edge_length_mm = 0;                ///< of the scribed edge that is kept, face A
+    double largest_sigma_mm = 0, largest_bevel_rad = 0, least_bevel_rad = 0;
+    bool all_in_survey = true;
+};
+
+/// Where the surfaces named in edges are found.
+using SurfaceLookup = std::function<const hull::Surface*(const std::string& id)>;
+
+/// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, or the
+/// edges do not close around an area. Precondition: thickness > 0.
+Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
+                                const Passage& passage);
+
+/// Whether a rectangle p x q goes through a rectangle a x b, turned as needed.
+/// Source: J.E. Carver, The rectangle in a rectangle, Amer. Math. Monthly 64, 1957 (from memory).
+bool rectangle_passes(double p, double q, double a, double b);
+/// Whether a flat panel goes through a passage lengthwise, turned as needed: its narrowest width by its thickness.
+bool panel_passes(const geometry::Ring& ring, double thickness_mm, const Passage& passage);
+
+/// Half the length of a scarf along the panel, slope·t/2: how far each part reaches past the joint's line.
+double scarf_overlap_mm(const JointSpec& joint, double thickness_mm);
+
+/// Mean of the bevels a band wide in which one saw setting serves (degrees), for marking out.
+inline constexpr double saw_band_deg = 2.0;
+
+}  // namespace bevelsmith::piece

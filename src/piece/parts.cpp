@@ -1,0 +1,110 @@
+#include "piece/parts.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace bevelsmith::piece {
+namespace {
+
+using geometry::Box;
+using geometry::Polygon;
+
+/// More joints than this and the piece should be thought about again, not cut up further.
+constexpr int most_joints = 8;
+
+std::vector<JointSpec> sorted(std::vector<JointSpec> joints, bool upright) {
+    std::erase_if(joints, [&](const JointSpec& j) { return j.upright != upright; });
+    std::sort(joints.begin(), joints.end(), [](const auto& a, const auto& b) { return a.at_mm < b.at_mm; });
+    return joints;
+}
+
+/// The bands between joint lines, each reaching past its joints by half a scarf.
+std::vector<std::pair<double, double>> bands(const std::vector<JointSpec>& joints, double low, double high, double thickness) {
+    std::vector<std::pair<double, double>> out;
+    double from = low;
+    for (const JointSpec& j : joints) {
+        const double over = scarf_overlap_mm(j, thickness);
+        out.emplace_back(from, j.at_mm + over);
+        from = j.at_mm - over;
+    }
+    out.emplace_back(from, high);
+    return out;
+}
+
+std::vector<Polygon> cut_to(const Polygon& whole, const Box& box) {
+    return geometry::intersect({whole}, {Polygon{geometry::rectangle(box), {}}});
+}
+
+void set_blank(Part& part, const PieceSpec& spec) {
+    const auto turned = geometry::transformed(part.larger.outer, -spec.grain_rad, {0, 0});
+    part.blank = geometry::bounding_box(turned);
+    part.blank.min -= Vec2::Constant(spec.blank_margin_mm);
+    part.blank.max += Vec2::Constant(spec.blank_margin_mm);
+    part.blank_along_mm = part.blank.width();
+    part.blank_across_mm = part.blank.height();
+}
+
+std::string side_name(int index, int count) {
+    if (count == 2) return index == 0 ? "left half" : "right half";
+    return fmt::format("part {} of {}", index + 1, count);
+}
+
+std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline) {
+    const Box box = geometry::bounding_box(geometry::unite({outline.face_a}, {outline.face_b}).front().outer);
+    const Vec2 room(1, 1);
+    std::vector<Part> parts;
+    for (const auto& [left, right] : bands(sorted(outline.joints, true), box.min.x() - 1, box.max.x() + 1, outline.thickness_mm))
+        for (const auto& [low, high] : bands(sorted(outline.joints, false), box.min.y() - 1, box.max.y() + 1, outline.thickness_mm)) {
+            const Box window{{left, low}, {right, high}};
+            // A doorway through a joint leaves a band in several parts.
+            for (const Polygon& larger : cut_to(geometry::largest(geometry::unite({outline.face_a}, {outline.face_b})), window)) {
+                Part part;
+                part.larger = larger;
+                part.face_a = geometry::largest(geometry::intersect({outline.face_a}, {larger}));
+                part.face_b = geometry::largest(geometry::intersect({outline.face_b}, {larger}));
+                if (geometry::area_mm2(part.face_a) < 1) continue;
+                part.passing_width_mm = geometry::minimum_width(larger.outer).width_mm;
+                part.passes = panel_passes(larger.outer, outline.thickness_mm, passage);
+                set_blank(part, spec);
+                parts.push_back(std::move(part));
+            }
+        }
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        const bool single = parts.size() == 1;
+        parts[i].id = single ? spec.id : fmt::format("{}/{}", spec.id, i + 1);
+        parts[i].name = single ? spec.name : fmt::format("{}, {}", spec.name, side_name(static_cast<int>(i), static_cast<int>(parts.size())));
+    }
+    return parts;
+}
+
+/// A scarf through the middle of the widest part that will not pass, across its longer side, clear of openings
+/// where the middle can be moved by a quarter of the part.
+JointSpec scarf_through(const PieceSpec& spec, const Part& part) {
+    const Box box = geometry::bounding_box(part.larger.outer);
+    JointSpec joint;
+    joint.kind = JointKind::scarf;
+    joint.slope = spec.scarf_slope;
+    joint.upright = box.width() >= box.height();
+    joint.at_mm = joint.upright ? box.centre().x() : box.centre().y();
+    return joint;
+}
+
+}  // namespace
+
+void divide(const PieceSpec& spec, const Passage& passage, Outline& outline) {
+    outline.joints = spec.joints;
+    outline.parts = parts_of(spec, passage, outline);
+    while (spec.split_for_passage && static_cast<int>(outline.joints.size()) < most_joints) {
+        const auto stuck = std::max_element(outline.parts.begin(), outline.parts.end(), [](const Part& a, const Part& b) {
+            return (a.passes ? 0 : a.passing_width_mm) < (b.passes ? 0 : b.passing_width_mm);
+        });
+        if (stuck == outline.parts.end() || stuck->passes) break;
+        outline.joints.push_back(scarf_through(spec, *stuck));
+        ++outline.joints_added;
+        outline.parts = parts_of(spec, passage, outline);
+    }
+}
+
+}  // namespace bevelsmith::piece

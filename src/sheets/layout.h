@@ -1,0 +1,96 @@
+// Parts onto sheets: the problem, the layout, and the proof that a layout is valid.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "geometry/polygon.h"
+
+namespace bevelsmith::sheets {
+
+/// A shape to be cut `quantity` times. It is never turned over.
+struct Part {
+    std::string id;
+    int quantity = 1;
+    bool any_rotation = false;
+    std::vector<double> rotations_deg{0};  ///< allowed when any_rotation is false
+    geometry::Polygon shape;
+    bool operator==(const Part&) const = default;
+};
+
+/// A plain sheet or an offcut of any shape, with holes where something was cut out.
+struct Stock {
+    geometry::Polygon shape;   ///< a plain sheet is the rectangle (0,0)-(w,h)
+    int count = -1;            ///< -1: as many as needed
+    int priority = 100;        ///< lower is used first
+    bool operator==(const Stock&) const = default;
+};
+
+struct Problem {
+    std::string name;
+    double spacing_mm = 0;      ///< least distance between parts
+    double edge_margin_mm = 0;  ///< least distance from a part to the sheet's edge
+    std::vector<Stock> stock;
+    std::vector<Part> parts;
+    bool operator==(const Problem&) const = default;
+};
+
+/// Turn the part's rings by `rotation_deg` about their own origin, then move by `shift`.
+struct Placement {
+    int part = 0, copy = 0;
+    int sheet = 0;              ///< index into Layout::sheet_stock
+    double rotation_deg = 0;
+    Vec2 shift{0, 0};
+    bool operator==(const Placement&) const = default;
+};
+
+struct Unplaced {
+    int part = 0, copy = 0;
+    std::string reason;
+    bool operator==(const Unplaced&) const = default;
+};
+
+struct Layout {
+    std::vector<int> sheet_stock;   ///< the entry of Problem::stock behind each sheet used
+    std::vector<Placement> placements;
+    std::vector<Unplaced> unplaced;
+    double utilisation = 0;         ///< part area over sheet area, the last sheet counted up to its last part
+    double seconds = 0;
+    bool operator==(const Layout&) const = default;
+};
+
+/// What is wrong with a problem before any work is done on it; empty when nothing is.
+std::string fault_of(const Problem& problem);
+
+/// Where a placed part lies on its sheet.
+geometry::Polygon placed(const Problem& problem, const Placement& placement);
+
+/// Independent of how a layout was made (exact polygon operations): parts that overlap by more than 0.01 mm²,
+/// come nearer than the spacing less 0.05 mm, or reach over the sheet's margin. Empty when the layout is valid.
+std::vector<std::string> violations(const Problem& problem, const Layout& layout);
+
+/// Part area over the area of the sheets used, the last counted only up to the upright line that clears its parts.
+double utilisation(const Problem& problem, const Layout& layout);
+
+/// How far a search has come; returning false stops it, and the best layout so far is given back.
+struct Progress {
+    double share = 0;   ///< of the time allowed, 0 to 1
+    int sheets = 0;
+    double utilisation = 0;
+};
+using ProgressCallback = std::function<bool(const Progress&)>;
+
+struct NestOptions {
+    double seconds = 5;         ///< when to stop trying for better; the first layout is finished in any case
+    int rounds = 0;             ///< when positive: exactly so many orders are tried, whatever the time
+    unsigned seed = 1;
+    ProgressCallback progress;
+};
+
+/// Lays out the parts: bottom-left placement of the true shapes, in orders that are shuffled until time is up.
+/// Every layout returned is free of violations. The same seed and rounds give the same layout.
+/// Precondition: fault_of(problem) is empty.
+Layout nest(const Problem& problem, const NestOptions& options);
+
+}  // namespace bevelsmith::sheets

@@ -1,0 +1,174 @@
+#include "units/quantity.h"
+
+#include <fmt/format.h>
+
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <numeric>
+#include <span>
+#include <utility>
+
+#include "units/length_expression.h"
+
+namespace bevelsmith::units {
+namespace {
+
+std::string_view trimmed(std::string_view text) {
+    const auto first = text.find_first_not_of(" \t\r\n");
+    if (first == std::string_view::npos) return {};
+    return text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1);
+}
+
+double factor_mm(LengthUnit unit) {
+    switch (unit) {
+        case LengthUnit::centimetre: return 10.0;
+        case LengthUnit::metre: return 1000.0;
+        case LengthUnit::inch:
+        case LengthUnit::feet_inches: return mm_per_inch;
+        case LengthUnit::millimetre: break;
+    }
+    return 1.0;
+}
+
+int shown_decimals(LengthUnit unit) {
+    switch (unit) {
+        case LengthUnit::centimetre: return 2;
+        case LengthUnit::metre: return 4;
+        case LengthUnit::inch: return 3;
+        default: return 1;
+    }
+}
+
+/// Feet, inches and a reduced fraction for a whole number of 1/`denominator` inch.
+std::string feet_text(long long parts, long long denominator) {
+    std::string out = parts < 0 ? "-" : "";
+    parts = std::llabs(parts);
+    const long long feet = parts / (12 * denominator);
+    parts -= feet * 12 * denominator;
+    const long long whole = parts / denominator;
+    const long long top = parts % denominator;
+    if (feet) out += fmt::format("{}' ", feet);
+    if (top == 0) return out + fmt::format("{}\"", whole);
+    const long long g = std::gcd(top, denominator);
+    if (whole) out += fmt::format("{} ", whole);
+    return out + fmt::format("{}/{}\"", top / g, denominator / g);
+}
+
+/// The shortest decimal text of value/factor that reads back to exactly `value`. Division and
+/// multiplication round, so the nearest neighbours of the quotient are tried as well.
+std::string exact_number(double value, double factor) {
+    const double q = value / factor;
+    for (double candidate : {q, std::nextafter(q, HUGE_VAL), std::nextafter(q, -HUGE_VAL)})
+        if (candidate * factor == value) {
+            std::array<char, 400> text;
+            const auto end = std::to_chars(text.data(), text.data() + text.size(), candidate, std::chars_format::fixed);
+            return {text.data(), end.ptr};
+        }
+    return {};
+}
+
+std::string without_negative_zero(std::string text) {
+    if (text.starts_with("-") && text.find_first_of("123456789") == std::string::npos) text.erase(0, 1);
+    return text;
+}
+
+struct NamedFactor {
+    std::string_view name;
+    double factor;
+};
+
+/// A signed number and one unit of `units`; the first entry is what a plain number means.
+Result<double> parse_simple(std::string_view text, std::span<const NamedFactor> units, std::string_view what) {
+    const std::string plain = normalise_typography(text);
+    std::string_view rest = trimmed(plain);
+    const bool negative = rest.starts_with('-');
+    if (negative) rest.remove_prefix(1);
+    if (rest.empty()) return Error{fmt::format("{} is missing", what)};
+    const std::string_view all = rest;
+    auto number = take_number(rest);
+    if (!number) return Error{fmt::format("'{}' is not {}", all, what)};
+    rest = trimmed(rest);
+    for (const auto& [name, factor] : units)
+        if (rest == name || (rest.empty() && &name == &units.front().name))
+            return (negative ? -1 : 1) * *number * factor;
+    if (rest.empty()) return (negative ? -1 : 1) * *number * units.front().factor;
+    return Error{fmt::format("'{}' is not a unit of {}", rest, what)};
+}
+
+}  // namespace
+
+Result<double> parse_length_mm(std::string_view text, LengthUnit plain) {
+    const std::string clean = normalise_typography(text);
+    if (trimmed(clean).empty()) return Error{"a length is missing"};
+    return evaluate_length_mm(trimmed(clean), plain);
+}
+
+Result<double> parse_mass_kg(std::string_view text, MassUnit plain) {
+    const double own = plain == MassUnit::pound ? kg_per_pound : 1.0;
+    const NamedFactor units[] = {{plain == MassUnit::pound ? "lb" : "kg", own}, {"kg", 1.0}, {"g", 0.001},
+                                 {"t", 1000.0}, {"lb", kg_per_pound}, {"lbs", kg_per_pound},
+                                 {"oz", kg_per_pound / 16}};
+    return parse_simple(text, units, "a mass");
+}
+
+Result<double> parse_angle_rad(std::string_view text) {
+    static constexpr NamedFactor units[] = {{"deg", pi / 180}, {"°", pi / 180}, {"degrees", pi / 180}, {"rad", 1.0}};
+    return parse_simple(text, units, "an angle");
+}
+
+std::string_view symbol(LengthUnit unit) {
+    switch (unit) {
+        case LengthUnit::centimetre: return "cm";
+        case LengthUnit::metre: return "m";
+        case LengthUnit::inch: return "in";
+        case LengthUnit::feet_inches: return "ft in";
+        case LengthUnit::millimetre: break;
+    }
+    return "mm";
+}
+
+std::string format_length_number(double length_mm, LengthUnit unit) {
+    if (unit == LengthUnit::feet_inches) return feet_text(std::llround(length_mm / mm_per_inch * 32), 32);
+    return without_negative_zero(fmt::format("{:.{}f}", length_mm / factor_mm(unit), shown_decimals(unit)));
+}
+
+std::string format_length(double length_mm, LengthUnit unit) {
+    if (unit == LengthUnit::feet_inches) return format_length_number(length_mm, unit);
+    return fmt::format("{} {}", format_length_number(length_mm, unit), symbol(unit));
+}
+
+std::string format_length_exact(double length_mm, LengthUnit unit) {
+    if (unit == LengthUnit::feet_inches) {
+        const double parts = std::round(length_mm / mm_per_inch * 64);
+        if (std::abs(parts) < 1e15 && parts / 64 * mm_per_inch == length_mm)
+            return feet_text(static_cast<long long>(parts), 64);
+    }
+    const std::string number = exact_number(length_mm, factor_mm(unit));
+    // Not every double of millimetres is a double of another unit times its factor: then millimetres say it.
+    if (number.empty()) return exact_number(length_mm, 1.0) + " mm";
+    return fmt::format("{} {}", number, unit == LengthUnit::feet_inches ? "in" : symbol(unit));
+}
+
+std::string format_mass(double mass_kg, MassUnit unit) {
+    if (unit == MassUnit::pound) return without_negative_zero(fmt::format("{:.1f}", mass_kg / kg_per_pound)) + " lb";
+    return without_negative_zero(fmt::format("{:.2f}", mass_kg)) + " kg";
+}
+
+std::string format_mass_exact(double mass_kg, MassUnit unit) {
+    const std::string number = exact_number(mass_kg, unit == MassUnit::pound ? kg_per_pound : 1.0);
+    if (number.empty()) return exact_number(mass_kg, 1.0) + " kg";
+    return number + (unit == MassUnit::pound ? " lb" : " kg");
+}
+
+std::string format_angle(double angle_rad) {
+    const std::string text = without_negative_zero(fmt::format("{:.1f}", degrees(angle_rad)));
+    return (text.starts_with('-') || text == "0.0" ? text : "+" + text) + "°";
+}
+
+std::string format_angle_exact(double angle_rad) {
+    const std::string number = exact_number(angle_rad, pi / 180);
+    return number.empty() ? exact_number(angle_rad, 1.0) + " rad" : number + "°";
+}
+
+}  // namespace bevelsmith::units

@@ -1,0 +1,61 @@
+// Lengths, masses and angles as people write them, and back.
+//
+// Inside the core a length is a double in millimetres, a mass in kilograms, an angle in radians.
+// Factors: NIST SP 811 (1 in = 25.4 mm, 1 lb = 0.45359237 kg, both exact).
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "units/result.h"
+
+namespace bevelsmith::units {
+
+inline constexpr double mm_per_inch = 25.4;
+inline constexpr double kg_per_pound = 0.45359237;
+inline constexpr double pi = 3.14159265358979323846;
+
+constexpr double radians(double degrees) { return degrees * pi / 180.0; }
+constexpr double degrees(double radians) { return radians * 180.0 / pi; }
+
+/// How lengths are shown, and what a plain number means when one is typed.
+enum class LengthUnit { millimetre, centimetre, metre, inch, feet_inches };
+enum class MassUnit { kilogram, pound };
+
+/// Reads a length, or arithmetic on lengths and plain numbers, into millimetres.
+///
+/// Understood: `792`, `792 mm`, `41cm`, `0.41 m`, `5/16 in`, `7 3/16"`, `2' 7 3/16"`, `2 ft 7 in`, `-12`,
+/// `2*18+3`, `(1/2 in + 3) / 2`. A plain number is in `plain` (inches for feet_inches); a number that
+/// multiplies or divides a length stays a number. A decimal comma is read as a point, unless it could
+/// be a thousands separator. A dash glued between feet and inches (`2'-7"`) is refused, because it reads
+/// both as "and" and as "minus".
+Result<double> parse_length_mm(std::string_view text, LengthUnit plain = LengthUnit::millimetre);
+
+/// Reads `12`, `12 kg`, `350 g`, `26.5 lb`, `9 oz`, `2.4 t` into kilograms; a plain number is in `plain`.
+Result<double> parse_mass_kg(std::string_view text, MassUnit plain = MassUnit::kilogram);
+
+/// Reads `12`, `12 deg`, `12°`, `0.2 rad` into radians; a plain number is in degrees.
+Result<double> parse_angle_rad(std::string_view text);
+
+/// Shows a length for reading: rounded to what a rule or tape shows (1 decimal of mm, 2 of cm, 4 of m,
+/// 3 of inch, 1/32 for feet and inches), with its unit.
+std::string format_length(double length_mm, LengthUnit unit);
+
+/// Shows a length so that parse_length_mm gives back the same double, bit for bit. Feet and inches use
+/// fractions down to 1/64 where these are exact and decimal inches otherwise.
+std::string format_length_exact(double length_mm, LengthUnit unit);
+
+/// The number alone, rounded as format_length rounds it, without the unit (feet_inches keeps its marks).
+std::string format_length_number(double length_mm, LengthUnit unit);
+
+/// "mm", "cm", "m", "in", "ft in".
+std::string_view symbol(LengthUnit unit);
+
+std::string format_mass(double mass_kg, MassUnit unit);
+/// Round-trips exactly through parse_mass_kg.
+std::string format_mass_exact(double mass_kg, MassUnit unit);
+/// One decimal of a degree with a sign for bevels: "+4.2°".
+std::string format_angle(double angle_rad);
+std::string format_angle_exact(double angle_rad);
+
+}  // namespace bevelsmith::units
