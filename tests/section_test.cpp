@@ -53,7 +53,7 @@ Vec3 leaning(double angle_rad) { return {std::cos(angle_rad), 0, std::sin(angle_
 
 }  // namespace
 
-TEST_CASE("a plane cuts a sphere with one bevel everywhere") {
+TEST_CASE("a plane cuts a sphere with one bevel everywhere", "[section]") {
     const double radius = 2000, off = 600;
     const Shape sphere = shapes::sphere_cap(radius, units::radians(50));
     check_clean(sphere, {Vec3::UnitX(), off}, 18, hull::ChartChoice::automatic);
@@ -63,7 +63,7 @@ TEST_CASE("a plane cuts a sphere with one bevel everywhere") {
         if (p.in_survey) CHECK(p.bevel_rad == Approx(-std::asin(off / radius)).margin(bevel_tolerance));
 }
 
-TEST_CASE("a cylinder is cut square without bevel, leaning with a bevel from -k to +k") {
+TEST_CASE("a cylinder is cut square without bevel, leaning with a bevel from -k to +k", "[section]") {
     const double k = units::radians(20);
     for (auto chart : {hull::ChartChoice::automatic, hull::ChartChoice::axis}) {
         const Shape half = shapes::cylinder(1200, 3000, units::radians(-170), units::radians(-10));
@@ -72,7 +72,7 @@ TEST_CASE("a cylinder is cut square without bevel, leaning with a bevel from -k 
     }
 }
 
-TEST_CASE("readings all around a cylinder close the section") {
+TEST_CASE("readings all around a cylinder close the section", "[section]") {
     const Shape tube = shapes::cylinder(900, 2500, units::radians(-180), units::radians(171));
     check_clean(tube, {Vec3::UnitX(), 1200}, 12, hull::ChartChoice::automatic);
     const double k = units::radians(15);
@@ -91,7 +91,7 @@ TEST_CASE("readings all around a cylinder close the section") {
     CHECK(most == Approx(k).margin(bevel_tolerance));
 }
 
-TEST_CASE("a cone that widens along n has one open bevel and a face B larger by t tan h") {
+TEST_CASE("a cone that widens along n has one open bevel and a face B larger by t tan h", "[section]") {
     const double h = units::radians(12), t = 20;
     const Shape cone = shapes::cone(800, 2000, h, units::radians(-170), units::radians(-10));
     check_clean(cone, {Vec3::UnitX(), 900}, t, hull::ChartChoice::automatic);
@@ -105,7 +105,7 @@ TEST_CASE("a cone that widens along n has one open bevel and a face B larger by 
     }
 }
 
-TEST_CASE("one side of the Wigley hull away from its keel") {
+TEST_CASE("one side of the Wigley hull away from its keel", "[section]") {
     // Form: W.C.S. Wigley 1934; normal from its gradient (derived).
     const Shape side = shapes::wigley_side(9000, 2800, 1100);
     check_clean(side, {Vec3::UnitX(), 800}, 18, hull::ChartChoice::automatic);
@@ -115,13 +115,13 @@ TEST_CASE("one side of the Wigley hull away from its keel") {
     check_clean(side, {Vec3::UnitX(), 800}, 18, hull::ChartChoice::plane);
 }
 
-TEST_CASE("fewer clean readings still serve a fair side") {
+TEST_CASE("fewer clean readings still serve a fair side", "[section]") {
     const Shape side = shapes::wigley_side(4000, 2000, 1100);
     check_clean(side, {Vec3::UnitX(), 300}, 18, hull::ChartChoice::automatic, 20, 20);
     check_clean(side, {Vec3::UnitX(), 300}, 18, hull::ChartChoice::automatic, 20, 20, 0.05);
 }
 
-TEST_CASE("noisy readings give sections within three of their own standard deviations") {
+TEST_CASE("noisy readings give sections within three of their own standard deviations", "[section]") {
     const Shape side = shapes::wigley_side(4000, 2000, 1100);
     int inside = 0, all = 0;
     for (std::uint32_t seed = 1; seed <= 10; ++seed) {

@@ -245,6 +245,7 @@ Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geomet
             if (point) {
                 run.points.push_back(*point);
             } else {  // face B leaves the surface here: what came before is a run of its own
+                run.closed = false;
                 if (run.points.size() > 1) runs.push_back(finished(std::move(run), plane));
                 run = {};
             }

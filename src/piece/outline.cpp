@@ -293,10 +293,11 @@ Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thi
         if (!surface) return Error{fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
         const auto runs = hull::cut_section(*surface, spec.plane, thickness_mm);
         if (!runs) return Error{fmt::format("'{}', edge '{}': {}", spec.name, edge.name, runs.error().message)};
-        const auto longest = std::max_element(runs->begin(), runs->end(), [](const auto& a, const auto& b) {
-            return a.points.back().arc_mm < b.points.back().arc_mm;
-        });
-        out.push_back(scribe(*longest, frame, edge, i));
+        // Both sides of the boat may be met (a level panel); scraps at the rim of the survey are not an edge.
+        double longest = 0;
+        for (const auto& run : *runs) longest = std::max(longest, run.points.back().arc_mm);
+        for (const auto& run : *runs)
+            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(run, frame, edge, i));
     }
     if (out.empty()) return Error{fmt::format("'{}' has no scribed edge: say which surface it meets", spec.name)};
     return out;

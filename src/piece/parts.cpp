@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "units/quantity.h"
+
 namespace bevelsmith::piece {
 namespace {
 
@@ -38,7 +40,7 @@ std::vector<Polygon> cut_to(const Polygon& whole, const Box& box) {
 }
 
 void set_blank(Part& part, const PieceSpec& spec) {
-    const auto turned = geometry::transformed(part.larger.outer, -spec.grain_rad, {0, 0});
+    const auto turned = geometry::transformed(part.larger.outer, -units::radians(spec.grain_deg), {0, 0});
     part.blank = geometry::bounding_box(turned);
     part.blank.min -= Vec2::Constant(spec.blank_margin_mm);
     part.blank.max += Vec2::Constant(spec.blank_margin_mm);

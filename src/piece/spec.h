@@ -68,7 +68,7 @@ struct PieceSpec {
     std::vector<JointSpec> joints;
     bool split_for_passage = true;   ///< add scarfs where a part will not pass into the boat
     double scarf_slope = 8;
-    double grain_rad = 0;            ///< direction of the face grain in the drawing, from u
+    double grain_deg = 0;            ///< direction of the face grain in the drawing, from u
     Face good_face = Face::a;
     bool structural = false;
     bool removable = false;

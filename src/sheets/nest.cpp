@@ -241,6 +241,17 @@ std::vector<Item> shuffled(std::vector<Item> order, std::mt19937& random) {
     return order;
 }
 
+/// Takes out what the exact judgement refuses, so that nothing invalid is ever handed out. The search errs on the
+/// safe side, so this finds nothing unless an outline is stranger than the search can see.
+void take_out_invalid(const Problem& problem, Layout& layout) {
+    while (!layout.placements.empty() && !violations(problem, layout).empty()) {
+        const Placement& last = layout.placements.back();
+        layout.unplaced.push_back({last.part, last.copy, "no valid place was found for it"});
+        layout.placements.pop_back();
+    }
+    layout.utilisation = utilisation(problem, layout);
+}
+
 }  // namespace
 
 Layout nest(const Problem& problem, const NestOptions& options) {
@@ -250,6 +261,7 @@ Layout nest(const Problem& problem, const NestOptions& options) {
     Nester nester(problem);
     std::vector<Item> order = nester.items();
     Layout best = nester.lay(order);
+    take_out_invalid(problem, best);
     for (int round = 1; options.rounds > 0 ? round < options.rounds : elapsed() < options.seconds; ++round) {
         const double share = options.rounds > 0 ? static_cast<double>(round) / options.rounds : elapsed() / options.seconds;
         if (options.progress && !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation})) break;

@@ -1,0 +1,201 @@
+// bevelsmith-cli: the computation without the window.
+#include <fmt/format.h>
+
+#include <CLI/CLI.hpp>
+#include <QGuiApplication>
+#include <cmath>
+#include <cstdio>
+#include <optional>
+
+#include "exchange/drawing.h"
+#include "exchange/parts_json.h"
+#include "exchange/points_csv.h"
+#include "exchange/report.h"
+#include "job/job_file.h"
+#include "job/json_text.h"
+#include "paper/pdf.h"
+
+namespace {
+
+using namespace bevelsmith;
+
+/// What went wrong, and in which file; becomes `file:line: reason` and exit code 2.
+struct Failure {
+    std::string where;
+    Error error;
+};
+
+[[noreturn]] void fail(const std::string& where, const Error& error) { throw Failure{where, error}; }
+
+template <class T>
+T value_or_fail(Result<T> result, const std::string& where) {
+    if (!result) fail(where, result.error());
+    return std::move(result.value());
+}
+
+std::vector<double> numbers(const std::string& text, std::size_t count, const std::string& option, const std::string& file) {
+    std::vector<double> out;
+    std::string rest = text;
+    while (true) {
+        const auto comma = rest.find(',');
+        const std::string cell = rest.substr(0, comma);
+        char* end = nullptr;
+        const double value = std::strtod(cell.c_str(), &end);
+        while (end && *end == ' ') ++end;
+        if (cell.empty() || !end || *end != '\0' || !std::isfinite(value) || std::abs(value) > 1e9)
+            fail(file, {fmt::format("{} {}: '{}' is not a number", option, text, cell)});
+        out.push_back(value);
+        if (comma == std::string::npos) break;
+        rest.erase(0, comma + 1);
+    }
+    if (out.size() != count) fail(file, {fmt::format("{} {}: {} numbers wanted, separated by commas", option, text, count)});
+    return out;
+}
+
+geometry::Plane plane_of(const std::string& text, const std::string& file) {
+    const auto n = numbers(text, 4, "--plane", file);
+    const Vec3 normal(n[0], n[1], n[2]);
+    if (normal.norm() < 1e-12) fail(file, {fmt::format("--plane {}: the normal is zero, so the plane has no direction", text)});
+    return {normal.normalized(), n[3] / normal.norm()};
+}
+
+struct SectionArguments {
+    std::string points, plane, chart = "auto", inside;
+    double thickness_mm = 0;
+};
+
+void section(const SectionArguments& arguments) {
+    const std::string& file = arguments.points;
+    const auto plane = plane_of(arguments.plane, file);
+    if (!(arguments.thickness_mm > 0) || arguments.thickness_mm > 1000)
+        fail(file, {fmt::format("--thickness {}: it must be more than 0 and at most 1000 mm", arguments.thickness_mm)});
+    hull::FitOptions options;
+    options.chart = arguments.chart == "axis" ? hull::ChartChoice::axis : arguments.chart == "plane" ? hull::ChartChoice::plane : hull::ChartChoice::automatic;
+    if (!arguments.inside.empty()) {
+        const auto p = numbers(arguments.inside, 3, "--inside", file);
+        options.inside = Vec3(p[0], p[1], p[2]);
+    }
+    const auto points = value_or_fail(exchange::points_from_csv(value_or_fail(job::read_file(file), file)), file);
+    const auto fit = value_or_fail(hull::fit_surface(points, options), file);
+    const auto runs = value_or_fail(hull::cut_section(fit.surface, plane, arguments.thickness_mm), file);
+    std::fputs(exchange::section_to_json(runs, fit, points).c_str(), stdout);
+}
+
+struct Computed {
+    job::Job job;
+    job::Results results;
+};
+
+Computed computed(const std::string& path) {
+    Computed out{value_or_fail(job::load_job(path), path), {}};
+    out.results = job::Pipeline().compute(out.job);
+    return out;
+}
+
+void report(const std::string& path) {
+    const Computed c = computed(path);
+    std::fputs(exchange::report_to_json(c.job, c.results, review::review(c.job, c.results)).c_str(), stdout);
+}
+
+void check(const std::string& path) {
+    const Computed c = computed(path);
+    std::fputs(exchange::findings_to_json(review::review(c.job, c.results)).c_str(), stdout);
+}
+
+struct ExportArguments {
+    std::string job, piece, format, out, paper = "a4";
+};
+
+void export_piece(const ExportArguments& a, int argc, char** argv) {
+    const Computed c = computed(a.job);
+    const auto drawing = value_or_fail(exchange::drawing_of(c.job, c.results, a.piece), a.job);
+    if (a.format == "pdf") {
+        // No screen is needed to write a page.
+        if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+        QGuiApplication application(argc, argv);
+        value_or_fail(paper::write_pdf(drawing, {a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10}, a.out), a.out);
+        return;
+    }
+    const auto format = a.format == "dxf" ? exchange::Format::dxf : a.format == "svg" ? exchange::Format::svg : exchange::Format::csv;
+    value_or_fail(exchange::write_drawing(drawing, format, a.out), a.out);
+}
+
+struct NestArguments {
+    std::string parts, out;
+    double seconds = 5;
+    unsigned seed = 1;
+};
+
+void nest(const NestArguments& a) {
+    const auto problem = value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts), a.parts)), a.parts);
+    if (!(a.seconds >= 0) || a.seconds > 86400) fail(a.parts, {fmt::format("--seconds {}: between 0 and 86400", a.seconds)});
+    sheets::NestOptions options;
+    options.seconds = a.seconds;
+    options.seed = a.seed;
+    const auto layout = sheets::nest(problem, options);
+    if (const auto wrong = sheets::violations(problem, layout); !wrong.empty()) fail(a.parts, {wrong.front()});
+    value_or_fail(job::write_file_atomically(a.out, exchange::layout_to_json(problem, layout)), a.out);
+}
+
+int run(int argc, char** argv) {
+    CLI::App app{"Bevelsmith: the computation without the window"};
+    app.require_subcommand(1);
+
+    SectionArguments s;
+    auto* section_command = app.add_subcommand("section", "fit a surface to points and cut it by a plane; prints JSON");
+    section_command->add_option("points", s.points, "x,y,z[,sigma] a line, mm")->required();
+    section_command->add_option("--plane", s.plane, "nx,ny,nz,d: face A lies on n·p = d")->required();
+    section_command->add_option("--thickness", s.thickness_mm, "mm; face B lies that much farther along n")->required();
+    section_command->add_option("--chart", s.chart)->check(CLI::IsMember({"auto", "axis", "plane"}));
+    section_command->add_option("--inside", s.inside, "x,y,z: a point inside the boat");
+    section_command->callback([&] { section(s); });
+
+    std::string job_path;
+    const auto job_command = [&](const char* name, const char* what, auto action) {
+        auto* command = app.add_subcommand(name, what);
+        command->add_option("job", job_path, "job file")->required();
+        command->callback([&job_path, action] { action(job_path); });
+    };
+    job_command("report", "all results of a job as JSON", report);
+    job_command("check", "what a second pair of eyes finds, as JSON", check);
+    job_command("validate", "whether a file is a job", [](const std::string& path) { value_or_fail(job::load_job(path), path); });
+
+    ExportArguments e;
+    auto* export_command = app.add_subcommand("export", "papers and files of one piece or part");
+    export_command->add_option("job", e.job, "job file")->required();
+    export_command->add_option("--piece", e.piece, "id of a piece, or of a part such as B1/2")->required();
+    export_command->add_option("--format", e.format)->required()->check(CLI::IsMember({"dxf", "svg", "pdf", "csv"}));
+    export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3"}));
+    export_command->add_option("-o,--output", e.out, "file to write")->required();
+    export_command->callback([&] { export_piece(e, argc, argv); });
+
+    NestArguments n;
+    auto* nest_command = app.add_subcommand("nest", "lay parts on sheets");
+    nest_command->add_option("parts", n.parts, "parts file (docs/nesting-format.md)")->required();
+    nest_command->add_option("-o,--output", n.out, "layout file to write")->required();
+    nest_command->add_option("--seconds", n.seconds, "time to look for better layouts");
+    nest_command->add_option("--seed", n.seed);
+    nest_command->callback([&] { nest(n); });
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& fault) {
+        if (fault.get_exit_code() == 0) return app.exit(fault);
+        fmt::print(stderr, "command line:1: {}\n", fault.what());
+        return 2;
+    }
+    return 0;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const Failure& f) {
+        fmt::print(stderr, "{}:{}: {}\n", f.where, std::max(1, f.error.line), f.error.message);
+    } catch (const std::exception& e) {
+        fmt::print(stderr, "bevelsmith-cli:1: {}\n", e.what());
+    }
+    return 2;
+}

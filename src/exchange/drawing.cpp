@@ -1,0 +1,166 @@
+#include "exchange/drawing.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "job/json_text.h"
+#include "units/quantity.h"
+
+namespace bevelsmith::exchange {
+namespace {
+
+/// Marks of the piece that lie on this part's outline.
+std::vector<piece::EdgeMark> marks_on(const piece::Outline& outline, const geometry::Polygon& face_a) {
+    std::vector<piece::EdgeMark> out;
+    for (const auto& mark : outline.marks) {
+        if (!mark.kept) continue;
+        double best = 1e30;
+        const auto& ring = face_a.outer;
+        for (std::size_t i = 0; i < ring.size(); ++i)
+            best = std::min(best, geometry::distance_to_segment_mm(mark.a, ring[i], ring[(i + 1) % ring.size()]));
+        if (best < 0.01) out.push_back(mark);
+    }
+    return out;
+}
+
+/// Every `spacing` along the edge, with both ends of each stretch.
+template <class Take>
+void every(const std::vector<piece::EdgeMark>& marks, double spacing_mm, Take take) {
+    double next = -1;
+    for (std::size_t i = 0; i < marks.size(); ++i) {
+        const bool starts = i == 0 || marks[i].arc_mm - marks[i - 1].arc_mm > 60;
+        const bool ends = i + 1 == marks.size() || marks[i + 1].arc_mm - marks[i].arc_mm > 60;
+        if (starts) next = marks[i].arc_mm;
+        if (!ends && marks[i].arc_mm < next) continue;
+        take(i);
+        while (next <= marks[i].arc_mm) next += spacing_mm;
+    }
+}
+
+Vec2 outward_at(const std::vector<piece::EdgeMark>& marks, std::size_t i) {
+    const Vec2 a = marks[i > 0 ? i - 1 : i].a, b = marks[i + 1 < marks.size() ? i + 1 : i].a;
+    const Vec2 along = b - a;
+    return along.norm() > 1e-9 ? Vec2(along.y(), -along.x()) / along.norm() : Vec2(0, -1);
+}
+
+void add_edge_marks(Drawing& d, const std::vector<piece::EdgeMark>& marks, const Vec2& corner) {
+    every(marks, tick_spacing_mm, [&](std::size_t i) {
+        d.ticks.push_back({marks[i].a - corner, outward_at(marks, i), units::degrees(marks[i].bevel_rad)});
+    });
+    every(marks, row_spacing_mm, [&](std::size_t i) {
+        const auto& m = marks[i];
+        d.rows.push_back({m.arc_mm, m.a.x() - corner.x(), m.a.y() - corner.y(), m.b.x() - corner.x(), m.b.y() - corner.y(),
+                          units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
+    });
+}
+
+void add_joints(Drawing& d, const piece::Outline& outline, const Vec2& corner) {
+    for (const auto& j : outline.joints) {
+        const double at = j.at_mm - (j.upright ? corner.x() : corner.y());
+        const double reach = j.upright ? d.box.width() : d.box.height();
+        if (at <= 0 || at >= reach) continue;
+        d.joint_lines.emplace_back(j.upright ? Vec2(at, 0) : Vec2(0, at), j.upright ? Vec2(at, d.box.height()) : Vec2(d.box.width(), at));
+    }
+}
+
+std::string path_of(const geometry::Polygon& p, double height) {
+    std::string out;
+    const auto ring = [&](const geometry::Ring& r) {
+        for (std::size_t i = 0; i < r.size(); ++i) out += fmt::format("{}{:.4f} {:.4f} ", i ? "L" : "M", r[i].x(), height - r[i].y());
+        out += "Z ";
+    };
+    ring(p.outer);
+    for (const auto& h : p.holes) ring(h);
+    return out;
+}
+
+std::string escaped(const std::string& text) {
+    std::string out;
+    for (char c : text) {
+        if (c == '&') out += "&amp;";
+        else if (c == '<') out += "&lt;";
+        else if (c == '>') out += "&gt;";
+        else if (c == '"') out += "&quot;";
+        else out += c;
+    }
+    return out;
+}
+
+std::string quoted(const std::string& text) {
+    std::string out = "\"";
+    for (char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+}  // namespace
+
+Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id) {
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        const auto& piece = job.pieces[i];
+        const bool whole = piece.id == id;
+        if (!whole && !id.starts_with(piece.id + "/")) continue;
+        const auto* shape = results.pieces[i].shape();
+        if (!shape) return Error{fmt::format("piece '{}' has no outline: {}", piece.id, results.pieces[i].outline->error().message)};
+        const piece::Part* part = nullptr;
+        for (const auto& p : shape->parts)
+            if (p.id == id) part = &p;
+        if (!whole && !part) continue;
+        Drawing d;
+        d.id = id;
+        d.title = whole ? piece.name : part->name;
+        d.thickness_mm = shape->thickness_mm;
+        d.grain_deg = piece.grain_deg;
+        if (const auto* m = job::find_material(job, piece.material_id)) d.material = m->name;
+        const auto& a = whole ? shape->face_a : part->face_a;
+        const auto& b = whole ? shape->face_b : part->face_b;
+        const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
+        const Vec2 corner = box_a.min.cwiseMin(box_b.min);
+        d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};
+        d.face_a = geometry::transformed(a, 0, -corner);
+        d.face_b = geometry::transformed(b, 0, -corner);
+        add_edge_marks(d, marks_on(*shape, a), corner);
+        if (whole) add_joints(d, *shape, corner);
+        return d;
+    }
+    return Error{fmt::format("there is no piece '{}' in this job", id)};
+}
+
+std::string svg_of(const Drawing& d) {
+    const double pad = 40, w = d.box.width() + 2 * pad, h = d.box.height() + 2 * pad;
+    std::string out = fmt::format(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2} {2} {0:.3f} {1:.3f}\">\n"
+        "<title>{3}</title>\n<desc>Millimetres, 1:1. Face A solid, face B dashed.</desc>\n", w, h, -pad, escaped(d.title));
+    const double height = d.box.height();
+    out += fmt::format("<path id=\"face-a\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.3\" d=\"{}\"/>\n", path_of(d.face_a, height));
+    out += fmt::format("<path id=\"face-b\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.2\" stroke-dasharray=\"4 2\" d=\"{}\"/>\n",
+                       path_of(d.face_b, height));
+    out += "<g id=\"marks\" stroke=\"#444\" stroke-width=\"0.2\" font-family=\"sans-serif\" font-size=\"7\">\n";
+    for (const auto& t : d.ticks) {
+        const Vec2 end = t.at + 8 * t.outward, text = t.at - 24 * t.outward;
+        out += fmt::format("<path d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/><text stroke=\"none\" text-anchor=\"middle\" x=\"{:.2f}\" y=\"{:.2f}\">{:+.1f}°</text>\n",
+                           t.at.x(), height - t.at.y(), end.x(), height - end.y(), text.x(), height - text.y() + 2.5, t.bevel_deg);
+    }
+    for (const auto& [a, b] : d.joint_lines)
+        out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n", a.x(), height - a.y(), b.x(), height - b.y());
+    return out + "</g>\n</svg>\n";
+}
+
+std::string csv_of(const Drawing& d) {
+    std::string out = fmt::format("# {}; {} mm; across from the left, up from the bottom of the larger outline\n", quoted(d.title), d.thickness_mm);
+    out += "along_mm,across_a_mm,up_a_mm,across_b_mm,up_b_mm,bevel_deg,sigma_mm,in_survey\n";
+    for (const auto& r : d.rows)
+        out += fmt::format("{:.1f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{}\n", r.arc_mm, r.across_a_mm, r.up_a_mm, r.across_b_mm,
+                           r.up_b_mm, r.bevel_deg, r.sigma_mm, r.in_survey ? "yes" : "no");
+    return out;
+}
+
+Result<bool> write_dxf(const Drawing& drawing, const std::string& path);  // in dxf.cpp
+
+Result<bool> write_drawing(const Drawing& d, Format format, const std::string& path) {
+    if (format == Format::dxf) return write_dxf(d, path);
+    return job::write_file_atomically(path, format == Format::svg ? svg_of(d) : csv_of(d));
+}
+
+}  // namespace bevelsmith::exchange

@@ -1,0 +1,52 @@
+// What goes on paper or to a cutter for one piece or part: outlines of both faces, marks, the marking-out table.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "job/pipeline.h"
+
+namespace bevelsmith::exchange {
+
+/// A place on the edge where the bevel is written: every 150 mm (common practice: 100-200).
+struct BevelTick {
+    Vec2 at;          ///< on face A
+    Vec2 outward;     ///< unit, square to the edge
+    double bevel_deg = 0;
+};
+
+/// One row of the table from which the edge is marked out with a batten. `across` is counted from the left of the
+/// larger outline, `up` from its bottom (mm).
+struct OrdinateRow {
+    double arc_mm = 0, across_a_mm = 0, up_a_mm = 0, across_b_mm = 0, up_b_mm = 0, bevel_deg = 0, sigma_mm = 0;
+    bool in_survey = true;
+};
+
+struct Drawing {
+    std::string id, title, material;
+    double thickness_mm = 0;
+    geometry::Polygon face_a, face_b;   ///< moved so that the larger outline's box starts at (0, 0)
+    geometry::Box box;                  ///< of both
+    std::vector<BevelTick> ticks;
+    std::vector<std::pair<Vec2, Vec2>> joint_lines;
+    double grain_deg = 0;
+    std::vector<OrdinateRow> rows;
+};
+
+inline constexpr double tick_spacing_mm = 150;
+inline constexpr double row_spacing_mm = 100;
+
+/// The drawing of a piece ("B1") or one of its parts ("B1/2"). Fails when there is no such piece, or it has no
+/// outline yet.
+Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id);
+
+enum class Format { dxf, svg, csv };
+
+/// DXF (layers FACE_A, FACE_B, MARKS; millimetres), SVG at 1:1, or the ordinate table as CSV. Atomic.
+Result<bool> write_drawing(const Drawing& drawing, Format format, const std::string& path);
+
+std::string svg_of(const Drawing& drawing);
+std::string csv_of(const Drawing& drawing);
+
+}  // namespace bevelsmith::exchange

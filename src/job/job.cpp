@@ -1,0 +1,41 @@
+#include "job/job.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace bevelsmith::job {
+namespace {
+
+template <class List>
+auto find_by_id(const List& list, const std::string& id) -> const typename List::value_type* {
+    const auto it = std::find_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
+    return it == list.end() ? nullptr : &*it;
+}
+
+}  // namespace
+
+const JobPiece* find_piece(const Job& job, const std::string& id) { return find_by_id(job.pieces, id); }
+const JobMaterial* find_material(const Job& job, const std::string& id) { return find_by_id(job.materials, id); }
+
+std::string free_id(const std::string& prefix, const std::vector<std::string>& taken) {
+    for (int n = 1;; ++n) {
+        const std::string id = fmt::format("{}{}", prefix, n);
+        if (std::find(taken.begin(), taken.end(), id) == taken.end()) return id;
+    }
+}
+
+Job empty_job() {
+    Job job;
+    job.name = "New job";
+    job.surfaces.push_back({"hull", "Hull side", hull::ChartChoice::automatic, {}, {}});
+    JobMaterial ply;
+    ply.id = "ply18";
+    ply.name = "Marine plywood 18 mm";
+    ply.thickness_mm = 18;
+    ply.density_kg_m3 = 600;
+    job.materials.push_back(ply);
+    return job;
+}
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,120 @@
+// A job: what a person told us about a boat and the work on her. Nothing computed is kept here.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "fixing/plan.h"
+#include "hull/fit.h"
+#include "piece/spec.h"
+#include "sheets/layout.h"
+#include "stock/material.h"
+#include "survey/reading.h"
+#include "units/quantity.h"
+#include "weight/weight.h"
+
+namespace bevelsmith::job {
+
+inline constexpr int current_version = 1;
+
+/// Fields of a file that this program does not know, by name, as JSON text: kept and written back.
+using UnknownFields = std::map<std::string, std::string>;
+
+struct Boat {
+    std::string name;
+    double length_mm = 0;
+    fixing::Shell shell;
+    piece::Passage passage;
+    weight::Hydrostatics hydrostatics;
+    UnknownFields unknown;
+    bool operator==(const Boat&) const = default;
+};
+
+/// A surface of the boat's inside, fitted to the readings that name it.
+struct SurfaceSpec {
+    std::string id;
+    std::string name;
+    hull::ChartChoice chart = hull::ChartChoice::automatic;
+    std::optional<Vec3> inside;
+    UnknownFields unknown;
+    bool operator==(const SurfaceSpec&) const = default;
+};
+
+struct JobReadingSet : survey::ReadingSet {
+    UnknownFields unknown;
+    bool operator==(const JobReadingSet&) const = default;
+};
+
+struct JobPiece : piece::PieceSpec {
+    std::optional<fixing::Method> fixing;  ///< chosen by hand
+    std::string stage = "planned";         ///< planned, measured, cut, tried, finished, fixed
+    UnknownFields unknown;
+    bool operator==(const JobPiece&) const = default;
+};
+
+struct JobMaterial : stock::SheetMaterial {
+    UnknownFields unknown;
+    bool operator==(const JobMaterial&) const = default;
+};
+
+struct CuttingRules {
+    double spacing_mm = 6;       ///< for the cutter and a pencil line
+    double edge_margin_mm = 10;
+    unsigned seed = 1;
+    UnknownFields unknown;
+    bool operator==(const CuttingRules&) const = default;
+};
+
+/// A placement that a person keeps: by part id, so that it survives edits of other parts.
+struct LockedPlacement {
+    std::string part_id;
+    int sheet = 0;
+    double rotation_deg = 0, x_mm = 0, y_mm = 0;
+    bool operator==(const LockedPlacement&) const = default;
+};
+
+/// A layout kept for one material.
+struct LockedLayout {
+    std::string material_id;
+    std::vector<LockedPlacement> placements;
+    UnknownFields unknown;
+    bool operator==(const LockedLayout&) const = default;
+};
+
+/// A finding that a person has looked at and set aside, with the reason.
+struct SetAside {
+    std::string check, piece_id, reason;
+    UnknownFields unknown;
+    bool operator==(const SetAside&) const = default;
+};
+
+struct Job {
+    int version = current_version;
+    std::string name;
+    units::LengthUnit unit = units::LengthUnit::millimetre;
+    Boat boat;
+    std::vector<SurfaceSpec> surfaces;
+    std::vector<JobReadingSet> readings;
+    std::vector<JobMaterial> materials;
+    std::vector<JobPiece> pieces;
+    stock::Coating coating;
+    fixing::Rules fixing_rules;
+    CuttingRules cutting;
+    std::vector<LockedLayout> layouts;
+    std::vector<SetAside> set_aside;
+    UnknownFields unknown;
+    bool operator==(const Job&) const = default;
+};
+
+const JobPiece* find_piece(const Job& job, const std::string& id);
+const JobMaterial* find_material(const Job& job, const std::string& id);
+/// An id of the form prefix + number that nothing in `taken` has.
+std::string free_id(const std::string& prefix, const std::vector<std::string>& taken);
+
+/// A job with one hull surface and a usual sheet, ready for readings.
+Job empty_job();
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,40 @@
+// Results kept by the inputs they came from.
+#pragma once
+
+#include <list>
+#include <memory>
+#include <utility>
+
+namespace bevelsmith::job {
+
+/// The last few results of a pure function, found again by equality of its input. Undo and redo find theirs too.
+template <class Input, class Output>
+class Memo {
+  public:
+    explicit Memo(std::size_t capacity) : capacity_(capacity) {}
+
+    /// The kept result for `input`, or `make(input)`, which is then kept.
+    template <class Make>
+    std::shared_ptr<const Output> get(Input input, Make make) {
+        for (auto it = kept_.begin(); it != kept_.end(); ++it)
+            if (it->first == input) {
+                kept_.splice(kept_.begin(), kept_, it);
+                return kept_.front().second;
+            }
+        auto output = std::make_shared<const Output>(make(input));
+        ++computed_;
+        kept_.emplace_front(std::move(input), output);
+        if (kept_.size() > capacity_) kept_.pop_back();
+        return output;
+    }
+
+    /// How often something had to be computed.
+    int computed() const { return computed_; }
+
+  private:
+    std::size_t capacity_;
+    std::list<std::pair<Input, std::shared_ptr<const Output>>> kept_;
+    int computed_ = 0;
+};
+
+}  // namespace bevelsmith::job

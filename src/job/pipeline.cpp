@@ -1,0 +1,167 @@
+#include "job/pipeline.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace bevelsmith::job {
+namespace {
+
+/// A part as it lies on a sheet: grain along the sheet's width, good face up.
+sheets::Part sheet_part(const piece::Part& part, const JobPiece& piece, const JobMaterial& material) {
+    sheets::Part out;
+    out.id = part.id;
+    out.rotations_deg = material.has_grain ? std::vector<double>{0, 180} : std::vector<double>{0, 90, 180, 270};
+    out.shape = geometry::transformed(part.larger, -units::radians(piece.grain_deg), {0, 0});
+    if (piece.good_face == piece::Face::b && !material.two_good_faces) out.shape = geometry::mirrored(out.shape);
+    const Vec2 corner = geometry::bounding_box(out.shape.outer).min;
+    out.shape = geometry::oriented(geometry::transformed(out.shape, 0, -corner));
+    return out;
+}
+
+sheets::Stock plain_sheet(const JobMaterial& m) {
+    sheets::Stock out;
+    out.shape.outer = geometry::rectangle({{0, 0}, {m.sheet_width_mm, m.sheet_height_mm}});
+    out.count = m.sheets_in_stock;
+    return out;
+}
+
+/// A kept layout against today's parts; says why when it does not hold any more.
+struct Unlocked {
+    sheets::Layout layout;
+    std::string fault;
+};
+Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
+    Unlocked out;
+    int sheets_used = 0;
+    for (const LockedPlacement& at : lock.placements) {
+        const auto part = std::find_if(problem.parts.begin(), problem.parts.end(), [&](const auto& p) { return p.id == at.part_id; });
+        if (part == problem.parts.end()) return {{}, fmt::format("part '{}' is gone", at.part_id)};
+        out.layout.placements.push_back({static_cast<int>(part - problem.parts.begin()), 0, at.sheet, at.rotation_deg, {at.x_mm, at.y_mm}});
+        sheets_used = std::max(sheets_used, at.sheet + 1);
+    }
+    if (lock.placements.size() != problem.parts.size()) return {{}, "parts have been added since"};
+    out.layout.sheet_stock.assign(static_cast<std::size_t>(sheets_used), 0);
+    if (const auto wrong = sheets::violations(problem, out.layout); !wrong.empty()) return {{}, wrong.front()};
+    out.layout.utilisation = sheets::utilisation(problem, out.layout);
+    return out;
+}
+
+}  // namespace
+
+const PieceResult* Results::piece(const std::string& id) const {
+    const auto it = std::find_if(pieces.begin(), pieces.end(), [&](const auto& p) { return p.id == id; });
+    return it == pieces.end() ? nullptr : &*it;
+}
+
+const SurfaceResult* Results::surface(const std::string& id) const {
+    const auto it = std::find_if(surfaces.begin(), surfaces.end(), [&](const auto& s) { return s.id == id; });
+    return it == surfaces.end() ? nullptr : &*it;
+}
+
+SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) {
+    SurfaceResult out{spec.id, {}, nullptr};
+    const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
+    auto points = survey::points_of(sets, spec.id);
+    if (!points) {
+        out.fit = std::make_shared<const Result<hull::FittedSurface>>(points.error());
+        return out;
+    }
+    out.points = *points;
+    hull::FitOptions options;
+    options.chart = spec.chart;
+    options.inside = spec.inside;
+    out.fit = fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
+    return out;
+}
+
+PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const Results& so_far) {
+    PieceResult out;
+    out.id = piece.id;
+    const JobMaterial* material = find_material(job, piece.material_id);
+    if (!material) {
+        out.outline = std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
+        return out;
+    }
+    OutlineInput input{piece, material->thickness_mm, job.boat.passage, {}};
+    for (const auto& edge : piece.edges)
+        if (edge.kind == piece::EdgeKind::scribed)
+            if (const auto* surface = so_far.surface(edge.surface_id)) input.surfaces.emplace_back(edge.surface_id, surface->fit);
+    out.outline = outlines_.get(std::move(input), [](const OutlineInput& in) {
+        const auto lookup = [&](const std::string& id) -> const hull::Surface* {
+            for (const auto& [name, fit] : in.surfaces)
+                if (name == id && fit && fit->ok()) return &fit->value().surface;
+            return nullptr;
+        };
+        return piece::compute_outline(in.spec, in.thickness_mm, lookup, in.passage);
+    });
+    if (const auto* shape = out.shape()) {
+        const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
+        out.fixing = fixing::plan_fixing(piece, *shape, job.boat.shell, bare.total.mass_kg, job.fixing_rules,
+                                         piece.fixing ? &*piece.fixing : nullptr);
+        out.mass = weight::weigh(*shape, material->density_kg_m3, job.coating, out.fixing);
+    }
+    return out;
+}
+
+SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far) {
+    SheetResult out;
+    out.material_id = material.id;
+    sheets::Problem problem;
+    problem.name = material.name;
+    problem.spacing_mm = job.cutting.spacing_mm;
+    problem.edge_margin_mm = job.cutting.edge_margin_mm;
+    problem.stock.push_back(plain_sheet(material));
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        const auto* shape = so_far.pieces[i].shape();
+        if (job.pieces[i].material_id != material.id || !shape) continue;
+        for (const auto& part : shape->parts) {
+            problem.parts.push_back(sheet_part(part, job.pieces[i], material));
+            out.part_names.push_back(part.name);
+        }
+    }
+    out.problem = std::make_shared<const sheets::Problem>(problem);
+    if (problem.parts.empty()) return out;
+    for (const LockedLayout& lock : job.layouts)
+        if (lock.material_id == material.id) {
+            auto kept = unlock(lock, problem);
+            out.broken_lock = kept.fault;
+            out.locked = kept.fault.empty();
+            if (out.locked) out.layout = std::make_shared<const sheets::Layout>(std::move(kept.layout));
+        }
+    if (!out.locked)
+        out.layout = layouts_.get({std::move(problem), job.cutting.seed}, [](const LayoutInput& in) {
+            sheets::NestOptions options;
+            options.rounds = usual_nesting_rounds;
+            options.seed = in.seed;
+            return sheets::nest(in.problem, options);
+        });
+    return out;
+}
+
+Results Pipeline::compute(const Job& job) {
+    Results out;
+    for (const auto& spec : job.surfaces) out.surfaces.push_back(surface_result(job, spec));
+    for (const auto& piece : job.pieces) out.pieces.push_back(piece_result(job, piece, out));
+    for (const auto& material : job.materials) {
+        auto result = sheet_result(job, material, out);
+        if (result.layout) out.sheets.push_back(std::move(result));
+    }
+    std::vector<weight::Mass> masses;
+    for (const auto& piece : out.pieces)
+        if (piece.shape()) masses.push_back(piece.mass.total);
+    out.added = weight::sum(masses);
+    out.attitude = weight::attitude(out.added, job.boat.hydrostatics);
+    return out;
+}
+
+LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout) {
+    LockedLayout out;
+    out.material_id = sheets.material_id;
+    for (const auto& at : layout.placements)
+        out.placements.push_back({sheets.problem->parts[static_cast<std::size_t>(at.part)].id, at.sheet, at.rotation_deg,
+                                  at.shift.x(), at.shift.y()});
+    return out;
+}
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,97 @@
+// From a job to everything that can be computed from it, in the order of the work.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "job/job.h"
+#include "job/memo.h"
+#include "piece/outline.h"
+#include "survey/points.h"
+
+namespace bevelsmith::job {
+
+struct SurfaceResult {
+    std::string id;
+    std::vector<survey::Point> points;
+    std::shared_ptr<const Result<hull::FittedSurface>> fit;
+    const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
+};
+
+struct PieceResult {
+    std::string id;
+    std::shared_ptr<const Result<piece::Outline>> outline;
+    fixing::Plan fixing;      ///< meaningful when there is an outline
+    weight::PieceMass mass;
+    const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
+};
+
+/// The parts of one material on its sheets.
+struct SheetResult {
+    std::string material_id;
+    std::shared_ptr<const sheets::Problem> problem;
+    std::vector<std::string> part_names;   ///< beside problem->parts
+    std::shared_ptr<const sheets::Layout> layout;
+    bool locked = false;                   ///< the layout that a person keeps
+    std::string broken_lock;               ///< why a kept layout no longer holds
+};
+
+struct Results {
+    std::vector<SurfaceResult> surfaces;
+    std::vector<PieceResult> pieces;       ///< beside Job::pieces
+    std::vector<SheetResult> sheets;
+    weight::Mass added;
+    weight::Attitude attitude;
+
+    const PieceResult* piece(const std::string& id) const;
+    const SurfaceResult* surface(const std::string& id) const;
+};
+
+/// Runs the stages; each keeps what it computed by its inputs, so that an edit recomputes what it touches.
+/// Not for use from two threads at once.
+class Pipeline {
+  public:
+    Results compute(const Job& job);
+
+    /// How often each stage had to work: the caching made visible to tests.
+    struct Counts {
+        int fits = 0, outlines = 0, layouts = 0;
+    };
+    Counts counts() const { return {fits_.computed(), outlines_.computed(), layouts_.computed()}; }
+
+  private:
+    struct FitInput {
+        std::vector<survey::Point> points;
+        hull::FitOptions options;
+        bool operator==(const FitInput&) const = default;
+    };
+    struct OutlineInput {
+        piece::PieceSpec spec;
+        double thickness_mm = 0;
+        piece::Passage passage;
+        std::vector<std::pair<std::string, std::shared_ptr<const Result<hull::FittedSurface>>>> surfaces;
+        bool operator==(const OutlineInput&) const = default;
+    };
+    struct LayoutInput {
+        sheets::Problem problem;
+        unsigned seed = 1;
+        bool operator==(const LayoutInput&) const = default;
+    };
+
+    SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec);
+    PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far);
+    SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far);
+
+    Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
+    Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
+    Memo<LayoutInput, sheets::Layout> layouts_{24};
+};
+
+/// How many orders of parts a layout tries without being asked for more.
+inline constexpr int usual_nesting_rounds = 4;
+
+/// The layout as decisions that a job can keep.
+LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout);
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,220 @@
+#include "paper/pdf.h"
+
+#include <QPageLayout>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPdfWriter>
+#include <QSaveFile>
+#include <algorithm>
+#include <cmath>
+
+#include "paper/fonts.h"
+
+namespace bevelsmith::paper {
+namespace {
+
+using exchange::Drawing;
+
+constexpr double margin_mm = 12, label_mm = 8;
+constexpr int dots_per_inch = 1200;
+constexpr double dots_per_mm = dots_per_inch / 25.4;
+
+/// The drawing has up upwards; a page has down downwards.
+class Sheet {
+  public:
+    Sheet(QPdfWriter& writer, QPainter& painter) : writer_(writer), painter_(painter) { painter_.scale(dots_per_mm, dots_per_mm); }
+
+    void next_page() { writer_.newPage(); }
+    void pen(double width_mm, Qt::PenStyle style = Qt::SolidLine) {
+        QPen p(Qt::black, width_mm, style, Qt::FlatCap, Qt::MiterJoin);
+        painter_.setPen(p);
+        painter_.setBrush(Qt::NoBrush);
+    }
+    void line(double x1, double y1, double x2, double y2) { painter_.drawLine(QPointF(x1, y1), QPointF(x2, y2)); }
+    void text(double x, double y, double size_mm, const QString& words, bool strong = false, Qt::Alignment align = Qt::AlignLeft) {
+        painter_.save();
+        painter_.resetTransform();
+        QFont font(bundled_family());
+        // In dots, not in scaled millimetres, so that letters keep their true spacing.
+        font.setPixelSize(static_cast<int>(size_mm * dots_per_mm));
+        font.setWeight(strong ? QFont::DemiBold : QFont::Normal);
+        painter_.setFont(font);
+        painter_.setPen(Qt::black);
+        const double wide = 400 * dots_per_mm;
+        const double left = align & Qt::AlignRight ? x * dots_per_mm - wide : align & Qt::AlignHCenter ? x * dots_per_mm - wide / 2 : x * dots_per_mm;
+        painter_.drawText(QRectF(left, y * dots_per_mm, wide, 2 * size_mm * dots_per_mm), static_cast<int>(align | Qt::AlignTop), words);
+        painter_.restore();
+    }
+    QPainter& painter() { return painter_; }
+
+  private:
+    QPdfWriter& writer_;
+    QPainter& painter_;
+};
+
+QSizeF page_mm(Size size) { return size == Size::a4 ? QSizeF(210, 297) : QSizeF(297, 420); }
+
+QPainterPath path_of(const geometry::Polygon& p) {
+    QPainterPath path;
+    const auto ring = [&](const geometry::Ring& r) {
+        for (std::size_t i = 0; i < r.size(); ++i) i ? path.lineTo(r[i].x(), -r[i].y()) : path.moveTo(r[i].x(), -r[i].y());
+        path.closeSubpath();
+    };
+    ring(p.outer);
+    for (const auto& h : p.holes) ring(h);
+    return path;
+}
+
+void draw_shapes(Sheet& s, const Drawing& d) {
+    s.pen(0.25);
+    s.painter().drawPath(path_of(d.face_a));
+    s.pen(0.2, Qt::DashLine);
+    s.painter().drawPath(path_of(d.face_b));
+    s.pen(0.2);
+    for (const auto& t : d.ticks) {
+        const Vec2 end = t.at + 8 * t.outward;
+        s.line(t.at.x(), -t.at.y(), end.x(), -end.y());
+    }
+    s.pen(0.2, Qt::DashDotLine);
+    for (const auto& [a, b] : d.joint_lines) s.line(a.x(), -a.y(), b.x(), -b.y());
+}
+
+/// Bevels in figures, inside of the edge.
+void draw_bevels(Sheet& s, const Drawing& d, double origin_x, double origin_y, const QRectF& window) {
+    for (const auto& t : d.ticks) {
+        const Vec2 at = t.at - 10 * t.outward;
+        const QPointF on_page(origin_x + at.x(), origin_y - at.y());
+        if (window.contains(on_page))
+            s.text(on_page.x(), on_page.y() - 1.5, 3, QString::asprintf("%+.1f°", t.bevel_deg), false, Qt::AlignHCenter);
+    }
+}
+
+void registration_mark(Sheet& s, double x, double y) {
+    s.pen(0.15);
+    s.line(x - 4, y, x + 4, y);
+    s.line(x, y - 4, x, y + 4);
+    s.painter().drawEllipse(QPointF(x, y), 2, 2);
+}
+
+void draw_tile(Sheet& s, const Drawing& d, const Tiling& t, int column, int row) {
+    const QRectF window(margin_mm, margin_mm, t.tile_width_mm, t.tile_height_mm);
+    // Where the drawing's (0, 0) falls on this page; rows count from the top.
+    const double origin_x = margin_mm - column * t.step_x_mm;
+    const double origin_y = margin_mm + d.box.height() - row * t.step_y_mm;
+    s.painter().save();
+    s.painter().setClipRect(window);
+    s.painter().translate(origin_x, origin_y);
+    draw_shapes(s, d);
+    s.painter().restore();
+    draw_bevels(s, d, origin_x, origin_y, window);
+    for (int c = 0; c <= t.columns; ++c)
+        for (int r = 0; r <= t.rows; ++r) {
+            // In the middle of the overlaps, so that each mark stands on every tile that shares it.
+            const double x = origin_x + c * t.step_x_mm + (t.tile_width_mm - t.step_x_mm) / 2;
+            const double y = origin_y - d.box.height() + r * t.step_y_mm + (t.tile_height_mm - t.step_y_mm) / 2;
+            if (window.adjusted(-0.1, -0.1, 0.1, 0.1).contains(QPointF(x, y))) registration_mark(s, x, y);
+        }
+    s.pen(0.1, Qt::DotLine);
+    s.painter().drawRect(window);
+    s.text(margin_mm, margin_mm + t.tile_height_mm + 1.5, 3.5,
+           QString("%1 · %2 · row %3 of %4, column %5 of %6 · 1:1, do not scale")
+               .arg(QString::fromStdString(d.id), QString::fromStdString(d.title)).arg(row + 1).arg(t.rows).arg(column + 1).arg(t.columns));
+}
+
+void draw_check_line(Sheet& s, double x, double y) {
+    s.pen(0.3);
+    s.line(x, y, x + 100, y);
+    s.line(x, y - 3, x, y + 3);
+    s.line(x + 100, y - 3, x + 100, y + 3);
+    s.text(x + 50, y + 2, 3, "measure this line: 100 mm", false, Qt::AlignHCenter);
+}
+
+void draw_key(Sheet& s, const Drawing& d, const Tiling& t, const QRectF& room) {
+    const double w = t.columns * t.step_x_mm, h = t.rows * t.step_y_mm, scale = std::min(room.width() / w, room.height() / h);
+    s.painter().save();
+    s.painter().translate(room.left(), room.top());
+    s.painter().scale(scale, scale);
+    s.pen(0.15 / scale);
+    for (int c = 0; c < t.columns; ++c)
+        for (int r = 0; r < t.rows; ++r) s.painter().drawRect(QRectF(c * t.step_x_mm, r * t.step_y_mm, t.step_x_mm, t.step_y_mm));
+    s.painter().translate(0, d.box.height());
+    s.pen(0.4 / scale);
+    s.painter().drawPath(path_of(d.face_a));
+    s.painter().restore();
+}
+
+/// Rows of the table from `first` on that fit above `bottom`; gives the next row to draw.
+std::size_t draw_table(Sheet& s, const Drawing& d, std::size_t first, double top, double bottom) {
+    const char* heads[] = {"along", "A across", "A up", "B across", "B up", "bevel", "± 2 s.d."};
+    const double right[] = {22, 46, 70, 94, 118, 138, 160};
+    for (int k = 0; k < 7; ++k) s.text(margin_mm + right[k], top, 3, heads[k], true, Qt::AlignRight);
+    double y = top + 6;
+    std::size_t i = first;
+    for (; i < d.rows.size() && y + 5 < bottom; ++i, y += 5) {
+        const auto& r = d.rows[i];
+        const double value[] = {r.arc_mm, r.across_a_mm, r.up_a_mm, r.across_b_mm, r.up_b_mm};
+        for (int k = 0; k < 5; ++k) s.text(margin_mm + right[k], y, 3, QString::number(value[k], 'f', 1), false, Qt::AlignRight);
+        s.text(margin_mm + right[5], y, 3, QString::asprintf("%+.1f°", r.bevel_deg), false, Qt::AlignRight);
+        s.text(margin_mm + right[6], y, 3, QString::number(2 * r.sigma_mm, 'f', 1) + (r.in_survey ? "" : "  outside"), false, Qt::AlignRight);
+    }
+    return i;
+}
+
+void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF& page) {
+    s.text(margin_mm, margin_mm, 6, QString::fromStdString(d.title), true);
+    s.text(margin_mm, margin_mm + 10, 3.5, QString("%1 · %2 · %3 mm · %4 x %5 mm over both faces")
+               .arg(QString::fromStdString(d.id), QString::fromStdString(d.material)).arg(d.thickness_mm)
+               .arg(d.box.width(), 0, 'f', 0).arg(d.box.height(), 0, 'f', 0));
+    draw_check_line(s, margin_mm, margin_mm + 24);
+    s.text(margin_mm, margin_mm + 34, 3, "Face A solid, face B dashed, drawn as face A is seen. Positive bevel: open, face B reaches farther.");
+    s.text(margin_mm, margin_mm + 39, 3, "Across from the left and up from the bottom of the larger outline. All in mm. Tiles join at the round marks.");
+    s.text(margin_mm, margin_mm + 44, 3, "Cut outside the line and fit. Guard, push stick, eyes and dust mask at the saw; local codes come first.");
+    const QRectF key(margin_mm, margin_mm + 52, page.width() - 2 * margin_mm, 60);
+    draw_key(s, d, t, key);
+    std::size_t row = draw_table(s, d, 0, key.bottom() + 6, page.height() - margin_mm);
+    while (row < d.rows.size()) {
+        s.next_page();
+        row = draw_table(s, d, row, margin_mm, page.height() - margin_mm);
+    }
+}
+
+}  // namespace
+
+Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
+    const QSizeF page = page_mm(options.size);
+    Tiling t;
+    t.tile_width_mm = page.width() - 2 * margin_mm;
+    t.tile_height_mm = page.height() - 2 * margin_mm - label_mm;
+    t.step_x_mm = t.tile_width_mm - options.overlap_mm;
+    t.step_y_mm = t.tile_height_mm - options.overlap_mm;
+    const auto count = [&](double length, double tile, double step) { return 1 + std::max(0, static_cast<int>(std::ceil((length - tile) / step))); };
+    t.columns = count(d.box.width(), t.tile_width_mm, t.step_x_mm);
+    t.rows = count(d.box.height(), t.tile_height_mm, t.step_y_mm);
+    return t;
+}
+
+Result<bool> write_pdf(const Drawing& d, const PdfOptions& options, const std::string& path) {
+    QSaveFile file(QString::fromStdString(path));
+    if (!file.open(QIODevice::WriteOnly)) return Error{"cannot be written: " + file.errorString().toStdString()};
+    {
+        QPdfWriter writer(&file);
+        writer.setResolution(dots_per_inch);
+        writer.setPageSize(QPageSize(options.size == Size::a4 ? QPageSize::A4 : QPageSize::A3));
+        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+        writer.setTitle(QString::fromStdString(d.title));
+        writer.setCreator("Bevelsmith");
+        QPainter painter(&writer);
+        Sheet sheet(writer, painter);
+        const Tiling tiling = tiling_for(d, options);
+        draw_first_pages(sheet, d, tiling, page_mm(options.size));
+        for (int r = 0; r < tiling.rows; ++r)
+            for (int c = 0; c < tiling.columns; ++c) {
+                sheet.next_page();
+                draw_tile(sheet, d, tiling, c, r);
+            }
+    }
+    if (!file.commit()) return Error{"cannot be written: " + file.errorString().toStdString()};
+    return true;
+}
+
+}  // namespace bevelsmith::paper

@@ -1,0 +1,29 @@
+// Papers to cut from: a PDF at 1:1, tiled, with registration marks, a check line and the marking-out table.
+#pragma once
+
+#include <string>
+
+#include "exchange/drawing.h"
+
+namespace bevelsmith::paper {
+
+enum class Size { a4, a3 };
+
+struct PdfOptions {
+    Size size = Size::a4;
+    double overlap_mm = 10;   ///< shared by neighbouring tiles
+};
+
+/// How many tiles a drawing takes.
+struct Tiling {
+    int columns = 1, rows = 1;
+    double tile_width_mm = 0, tile_height_mm = 0;   ///< drawn area of a tile, overlap included
+    double step_x_mm = 0, step_y_mm = 0;
+};
+Tiling tiling_for(const exchange::Drawing& drawing, const PdfOptions& options);
+
+/// First page: title, check line of 100 mm, how the tiles lie, the table; then one tile a page. Atomic. Needs a
+/// QGuiApplication.
+Result<bool> write_pdf(const exchange::Drawing& drawing, const PdfOptions& options, const std::string& path);
+
+}  // namespace bevelsmith::paper

@@ -1,0 +1,35 @@
+// A second pair of eyes: mistakes that cost a day, found before the saw is started.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "job/job.h"
+#include "job/pipeline.h"
+
+namespace bevelsmith::review {
+
+/// note: worth knowing; mind: likely to cost work; stop: do not cut or fix before this is settled.
+enum class Severity { note, mind, stop };
+std::string_view severity_word(Severity s);
+
+struct Finding {
+    std::string check;       ///< name of the check, "passage"
+    Severity severity = Severity::note;
+    std::string piece_id;    ///< empty when it concerns the whole job
+    std::string title;       ///< what is wrong, one short sentence
+    std::string evidence;    ///< the figures behind it
+    std::string advice;      ///< what to do
+    bool set_aside = false;
+    std::string reason;      ///< why it was set aside
+    bool operator==(const Finding&) const = default;
+};
+
+/// All findings, worst first; those set aside last.
+std::vector<Finding> review(const job::Job& job, const job::Results& results);
+
+/// Names of the checks, in the order in which they run.
+const std::vector<std::string_view>& check_names();
+
+}  // namespace bevelsmith::review
