@@ -109,6 +109,9 @@ struct Job {
     bool operator==(const Job&) const = default;
 };
 
+/// The states of a piece, in their order.
+inline constexpr const char* piece_stages[] = {"planned", "measured", "cut", "tried", "finished", "fixed"};
+
 const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);
 /// An id of the form prefix + number that nothing in `taken` has.

@@ -7,6 +7,9 @@
 namespace bevelsmith::job {
 namespace {
 
+/// Fine enough for a smooth picture, and quick to turn with software rendering.
+constexpr int picture_rows = 41, picture_columns = 61;
+
 /// A part as it lies on a sheet: grain along the sheet's width, good face up.
 sheets::Part sheet_part(const piece::Part& part, const JobPiece& piece, const JobMaterial& material) {
     sheets::Part out;
@@ -60,7 +63,7 @@ const SurfaceResult* Results::surface(const std::string& id) const {
 }
 
 SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) {
-    SurfaceResult out{spec.id, {}, nullptr};
+    SurfaceResult out{spec.id, {}, nullptr, nullptr};
     const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
     auto points = survey::points_of(sets, spec.id);
     if (!points) {
@@ -72,6 +75,8 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) 
     options.chart = spec.chart;
     options.inside = spec.inside;
     out.fit = fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
+    if (out.fitted())
+        out.mesh = meshes_.get(out.fit, [](const auto& fit) { return hull::sample_mesh(fit->value().surface, picture_rows, picture_columns); });
     return out;
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "job/job.h"
+#include "hull/mesh.h"
 #include "job/memo.h"
 #include "piece/outline.h"
 #include "survey/points.h"
@@ -16,6 +17,7 @@ struct SurfaceResult {
     std::string id;
     std::vector<survey::Point> points;
     std::shared_ptr<const Result<hull::FittedSurface>> fit;
+    std::shared_ptr<const hull::Mesh> mesh;   ///< for pictures; null when there is no fit
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
@@ -84,6 +86,7 @@ class Pipeline {
     SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far);
 
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
+    Memo<std::shared_ptr<const Result<hull::FittedSurface>>, hull::Mesh> meshes_{24};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
 };

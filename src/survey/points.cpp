@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <Eigen/Geometry>
+#include <algorithm>
 #include <cmath>
 
 namespace bevelsmith::survey {
@@ -60,6 +62,29 @@ Vec3 position_of(const ReadingSet& set, const Reading& reading) {
     const auto& v = reading.values;
     if (set.school == School::direct) return {v[0], v[1], v[2]};
     return set.origin + set.along * v[0] + set.toward * v[1];
+}
+
+geometry::Plane plane_of(const ReadingSet& set) {
+    Vec3 normal = set.along.cross(set.toward), on = set.origin;
+    if (set.school == School::direct) {
+        Vec3 sum = Vec3::Zero(), squares = Vec3::Zero();
+        for (const Reading& r : set.readings) {
+            const Vec3 p(r.values[0], r.values[1], r.values[2]);
+            sum += p;
+            squares += p.cwiseAbs2();
+        }
+        const double n = std::max<double>(1, static_cast<double>(set.readings.size()));
+        on = sum / n;
+        int axis = 0;
+        (squares / n - on.cwiseAbs2()).minCoeff(&axis);
+        normal = Vec3::Unit(axis);
+    }
+    if (normal.norm() < 1e-9) normal = Vec3::UnitX();
+    normal.normalize();
+    int largest = 0;
+    normal.cwiseAbs().maxCoeff(&largest);
+    if (normal[largest] < 0) normal = -normal;
+    return {normal, normal.dot(on)};
 }
 
 Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std::string& surface_id) {

@@ -21,6 +21,10 @@ struct Point {
 /// Where one reading of `set` lies in the boat's frame.
 Vec3 position_of(const ReadingSet& set, const Reading& reading);
 
+/// The plane in which a set is drawn: of its line and measuring direction, or of the pattern; for direct points the
+/// one square to the boat's axis along which they spread least. Its normal points forward, to port or up.
+geometry::Plane plane_of(const ReadingSet& set);
+
 /// The points of all enabled readings that touch `surface_id`. Fails where a set's directions are not unit
 /// vectors square to each other, or a number is not finite.
 Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std::string& surface_id);

@@ -1,0 +1,29 @@
+#include "app/document/nest_search.h"
+
+namespace bevelsmith::app {
+
+NestSearch::~NestSearch() {
+    stop_ = true;
+    if (thread_.joinable()) thread_.join();
+}
+
+void NestSearch::start(std::shared_ptr<const sheets::Problem> problem, double seconds, unsigned seed) {
+    if (running()) return;
+    stop_ = false;
+    thread_ = std::thread([this, problem = std::move(problem), seconds, seed] {
+        sheets::NestOptions options;
+        options.seconds = seconds;
+        options.seed = seed;
+        options.progress = [this](const sheets::Progress& p) {
+            QMetaObject::invokeMethod(this, [this, p] { emit progressed(p.share, p.sheets, p.utilisation); }, Qt::QueuedConnection);
+            return !stop_;
+        };
+        auto layout = std::make_shared<const sheets::Layout>(sheets::nest(*problem, options));
+        QMetaObject::invokeMethod(this, [this, layout] {
+            thread_.join();
+            emit finished(layout);
+        }, Qt::QueuedConnection);
+    });
+}
+
+}  // namespace bevelsmith::app

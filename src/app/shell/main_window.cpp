@@ -1,0 +1,345 @@
+#include "app/shell/main_window.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QShortcut>
+#include <QVBoxLayout>
+
+#include "app/look/theme.h"
+#include "app/shell/pieces_column.h"
+#include "app/shell/welcome.h"
+#include "job/job_file.h"
+
+namespace bevelsmith::app {
+
+Notice::Notice() {
+    setObjectName("notice");
+    setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(size::pad, 4, size::pad, 4);
+    words_ = new QLabel;
+    words_->setWordWrap(true);
+    row->addWidget(words_, 1);
+    buttons_ = new QHBoxLayout;
+    row->addLayout(buttons_);
+    hide();
+}
+
+void Notice::say(const QString& words, const std::vector<Choice>& choices) {
+    while (auto* item = buttons_->takeAt(0)) {
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+    words_->setText(words);
+    const auto add = [this](const QString& text, const std::function<void()>& act) {
+        auto* button = new QPushButton(text);
+        buttons_->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, act] {
+            hide();
+            if (act) act();
+        });
+    };
+    for (const auto& [text, act] : choices) add(text, act);
+    if (choices.empty()) add("Good", {});
+    show();
+}
+
+MainWindow::MainWindow(Document& document) : document_(document), autosave_(document) {
+    steps_.push_back(make_measure_step(document_));
+    steps_.push_back(make_shape_step(document_));
+    steps_.push_back(make_pieces_step(document_));
+    steps_.push_back(make_fix_step(document_));
+    steps_.push_back(make_cut_step(document_));
+    steps_.push_back(make_weigh_step(document_));
+    pages_ = new QStackedWidget;
+    pages_->addWidget(build_welcome());
+    pages_->addWidget(build_work());
+    setCentralWidget(pages_);
+    setWindowIcon(QIcon(":/icons/bevelsmith.svg"));
+    resize(1280, 800);
+    setMinimumSize(1024, 640);
+    build_actions();
+    qApp->installEventFilter(this);
+    connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
+    connect(&autosave_, &Autosave::failed, this, [this](const QString& why) { notice_->say("Unsaved work cannot be kept beside the file: " + why + ". Save the job somewhere else."); });
+    refresh_title();
+}
+
+MainWindow::~MainWindow() { qApp->removeEventFilter(this); }
+
+QWidget* MainWindow::build_welcome() {
+    auto* page = new Welcome;
+    connect(page, &Welcome::new_asked, this, &MainWindow::begin_new);
+    connect(page, &Welcome::demo_asked, this, &MainWindow::open_demo);
+    connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
+    return page;
+}
+
+QWidget* MainWindow::build_work() {
+    auto* page = new QWidget;
+    page->setObjectName("ground");
+    page->setAttribute(Qt::WA_StyledBackground);
+    auto* rows = new QVBoxLayout(page);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(0);
+    band_ = new TopBand(document_, steps_);
+    notice_ = new Notice;
+    rows->addWidget(band_);
+    rows->addWidget(notice_);
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(0);
+    auto* pieces = new PiecesColumn(document_);
+    pieces_ = pieces;
+    columns->addWidget(pieces);
+    auto* middle = new QVBoxLayout;
+    middle->setSpacing(0);
+    stages_ = new QStackedWidget;
+    ribbons_ = new QStackedWidget;
+    ribbons_->setObjectName("ribbon");
+    ribbons_->setAttribute(Qt::WA_StyledBackground);
+    ribbons_->setFixedHeight(size::ribbon);
+    middle->addWidget(stages_, 1);
+    middle->addWidget(ribbons_);
+    columns->addLayout(middle, 1);
+    facts_ = new QStackedWidget;
+    facts_->setObjectName("facts");
+    facts_->setAttribute(Qt::WA_StyledBackground);
+    facts_->setFixedWidth(size::facts);
+    facts_place_ = facts_;
+    columns->addWidget(facts_);
+    rows->addLayout(columns, 1);
+    for (const auto& step : steps_) {
+        stages_->addWidget(step->stage());
+        ribbons_->addWidget(step->ribbon());
+        facts_->addWidget(step->facts());
+        connect(step.get(), &Step::wants_step, this, &MainWindow::show_step);
+        connect(step.get(), &Step::wants_sheet, this, &MainWindow::show_sheet);
+    }
+    connect(band_, &TopBand::step_chosen, this, [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
+    connect(band_, &TopBand::attention_asked, this, [this] { show_sheet("findings"); });
+    connect(pieces, &PiecesColumn::wants_sheet, this, &MainWindow::show_sheet);
+    connect(pieces, &PiecesColumn::opened, this, [this] {
+        if (step() == "Measure" || step() == "Shape") show_step("Pieces");
+    });
+    band_->show_step(0);
+    return page;
+}
+
+void MainWindow::build_actions() {
+    QMenu* menu = band_->job_menu();
+    const auto add = [&](const QString& text, const QKeySequence& keys, auto act) {
+        auto* action = new QAction(text, this);
+        action->setShortcut(keys);
+        addAction(action);
+        connect(action, &QAction::triggered, this, act);
+        menu->addAction(action);
+        return action;
+    };
+    add("New job", QKeySequence::New, [this] { begin_new(); });
+    add("Open…", QKeySequence::Open, [this] { ask_open(); });
+    add("Open Ternlight, the demo", {}, [this] { open_demo(); });
+    menu->addSeparator();
+    add("Save", QKeySequence::Save, [this] { save(); });
+    add("Save as…", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
+    add("Papers to cut from…", QKeySequence::Print, [this] { show_sheet("papers"); });
+    menu->addSeparator();
+    QUndoStack& stack = document_.undo_stack();
+    auto* undo = add("Undo", QKeySequence::Undo, [&stack] { stack.undo(); });
+    auto* redo = add("Redo", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [&stack] { stack.redo(); });
+    const auto name_steps = [undo, redo, &stack] {
+        undo->setText(stack.canUndo() ? "Undo: " + stack.undoText() : QString("Undo"));
+        redo->setText(stack.canRedo() ? "Redo: " + stack.redoText() : QString("Redo"));
+        undo->setEnabled(stack.canUndo());
+        redo->setEnabled(stack.canRedo());
+    };
+    connect(&stack, &QUndoStack::indexChanged, this, name_steps);
+    name_steps();
+    menu->addSeparator();
+    add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
+    add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B), [this] { pieces_->setVisible(!pieces_->isVisible()); });
+    add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] { facts_place_->setVisible(!facts_place_->isVisible()); });
+    add("Day and night", QKeySequence(Qt::CTRL | Qt::Key_D), [] { theme().set_night(!theme().night()); });
+    add("Keys", QKeySequence::HelpContents, [this] { show_sheet("keys"); });
+    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
+        auto* keys = new QShortcut(QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), this);
+        connect(keys, &QShortcut::activated, this, [this, i] { show_step(steps_[static_cast<std::size_t>(i)]->word()); });
+    }
+}
+
+void MainWindow::show_work() {
+    close_sheet();
+    pages_->setCurrentIndex(1);
+}
+
+bool MainWindow::open(const QString& path) {
+    const auto opened = document_.open(path);
+    if (!opened) {
+        pages_->setCurrentIndex(1);
+        const QString where = opened.error().line > 0 ? QString(", line %1").arg(opened.error().line) : QString();
+        notice_->say(QString("%1%2: %3. The job that was open is as it was.").arg(QFileInfo(path).fileName(), where, QString::fromStdString(opened.error().message)));
+        return false;
+    }
+    notice_->hide();
+    show_work();
+    show_step(document_.job().readings.empty() ? "Measure" : document_.job().pieces.empty() ? "Shape" : "Pieces");
+    offer_kept_work(document_.path());
+    return true;
+}
+
+void MainWindow::offer_kept_work(const QString& path) {
+    const auto kept = Autosave::kept_for(path, document_.job());
+    if (!kept) return;
+    if (!kept->ok()) return notice_->say("Unsaved work was kept, but it is damaged: " + QString::fromStdString(kept->error().message));
+    const QString when = QFileInfo(Autosave::path_for(path)).lastModified().toString("d MMMM, hh:mm");
+    notice_->say(QString("Work of %1 was not saved, but it was kept.").arg(when),
+                 {{"Take it up", [this, kept, path] {
+                       document_.recover(kept->value(), path);
+                       show_work();
+                   }},
+                  {"Let it go", [path] { Autosave::discard(path); }}});
+}
+
+void MainWindow::offer_unnamed_work() { 
+    const auto kept = Autosave::kept_for({}, job::empty_job());
+    if (!kept || !kept->ok()) return;
+    static_cast<Welcome*>(pages_->widget(0))->offer(QString("Take up the work that was not saved: %1").arg(QString::fromStdString(kept->value().name)), [this, kept] {
+        document_.recover(kept->value(), {});
+        show_work();
+        show_step("Measure");
+    });
+}
+
+void MainWindow::open_demo() {
+    QFile file(":/demo/ternlight.job.json");
+    if (!file.open(QIODevice::ReadOnly)) return;
+    auto job = job::job_from_text(file.readAll().toStdString());
+    if (!job) return notice_->say("The demo is damaged: " + QString::fromStdString(job.error().message));
+    document_.replace(std::move(job.value()), {});
+    show_work();
+    show_step("Pieces");
+}
+
+void MainWindow::begin_new() {
+    autosave_.write_now();
+    document_.replace(job::empty_job(), {});
+    show_work();
+    show_step("Measure");
+    if (document_.job().readings.empty()) show_sheet("new set");
+}
+
+void MainWindow::ask_open() {
+    const QString path = QFileDialog::getOpenFileName(this, "Open a job", QFileInfo(document_.path()).absolutePath(), "Jobs (*.job.json *.json);;All files (*)", nullptr, QFileDialog::DontUseNativeDialog);
+    if (path.isEmpty()) return;
+    autosave_.write_now();
+    open(path);
+}
+
+void MainWindow::save() { document_.path().isEmpty() ? save_as() : void(save_to(document_.path())); }
+
+void MainWindow::save_as() {
+    QFileDialog dialog(this, "Save the job as", document_.path().isEmpty() ? QDir::homePath() : document_.path(), "Jobs (*.job.json)");
+    dialog.setOption(QFileDialog::DontUseNativeDialog);
+    dialog.setAcceptMode(QFileDialog::AcceptSave);
+    dialog.setDefaultSuffix("job.json");
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return;
+    const QString before = document_.path();
+    if (save_to(dialog.selectedFiles().front())) Autosave::discard(before);
+}
+
+bool MainWindow::save_to(const QString& path) {
+    const auto saved = document_.save(path);
+    if (!saved) {
+        notice_->say("Not saved: " + QString::fromStdString(saved.error().message) + ". The work is still here.");
+        return false;
+    }
+    Autosave::discard(path);
+    notice_->hide();
+    return true;
+}
+
+Step* MainWindow::step_named(const QString& word) const {
+    for (const auto& s : steps_)
+        if (s->word() == word) return s.get();
+    return nullptr;
+}
+
+QString MainWindow::step() const { return steps_[static_cast<std::size_t>(step_)]->word(); }
+
+void MainWindow::show_step(const QString& word) {
+    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
+        if (steps_[static_cast<std::size_t>(i)]->word() != word) continue;
+        step_ = i;
+        stages_->setCurrentIndex(i);
+        ribbons_->setCurrentIndex(i);
+        facts_->setCurrentIndex(i);
+        band_->show_step(i);
+    }
+}
+
+void MainWindow::show_sheet(const QString& name) {
+    close_sheet();
+    SideSheet* sheet = make_sheet(document_, name);
+    if (!sheet) return;
+    sheet_ = sheet;
+    sheet->setParent(pages_->widget(1));
+    connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
+    connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
+    connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
+    place_sheet();
+    sheet->show();
+    sheet->raise();
+    sheet->setFocus();
+}
+
+void MainWindow::close_sheet() {
+    if (!sheet_) return;
+    sheet_->hide();
+    sheet_->deleteLater();
+    sheet_ = nullptr;
+}
+
+void MainWindow::place_sheet() {
+    if (!sheet_) return;
+    const QRect room = pages_->rect();
+    sheet_->setGeometry(room.width() - SideSheet::sheet_width, size::band, SideSheet::sheet_width, room.height() - size::band);
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    place_sheet();
+}
+
+void MainWindow::refresh_title() {
+    const QString name = QString::fromStdString(document_.job().name);
+    setWindowTitle(QString("%1%2 – Bevelsmith").arg(name, document_.modified() ? " *" : ""));
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    // Nothing is asked: what is not saved is kept, and offered at the next start.
+    autosave_.write_now();
+    QMainWindow::closeEvent(event);
+}
+
+/// A field takes Ctrl+Z only while it has typing of its own to undo; else the job's undo gets it.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        auto* key = static_cast<QKeyEvent*>(event);
+        auto* edit = qobject_cast<QLineEdit*>(watched);
+        const bool undo = key->matches(QKeySequence::Undo), redo = key->matches(QKeySequence::Redo);
+        if (edit && ((undo && !edit->isUndoAvailable()) || (redo && !edit->isRedoAvailable()))) {
+            event->ignore();
+            return true;
+        }
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+}  // namespace bevelsmith::app

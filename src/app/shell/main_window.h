@@ -1,0 +1,81 @@
+// The one window: top band, pieces, stage, facts, ribbon; sheets slide in over it.
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QPointer>
+#include <QStackedWidget>
+
+#include "app/document/autosave.h"
+#include "app/document/document.h"
+#include "app/shell/side_sheet.h"
+#include "app/shell/top_band.h"
+#include "app/steps/step.h"
+
+namespace bevelsmith::app {
+
+/// A strip under the band that says one thing and offers what can be done about it.
+class Notice : public QWidget {
+    Q_OBJECT
+  public:
+    Notice();
+    using Choice = std::pair<QString, std::function<void()>>;
+    void say(const QString& words, const std::vector<Choice>& choices = {});
+    QString words() const { return isVisible() ? words_->text() : QString(); }
+
+  private:
+    QLabel* words_;
+    QHBoxLayout* buttons_;
+};
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    explicit MainWindow(Document& document);
+    ~MainWindow() override;
+
+    /// Opens a file; a fault is said in the notice strip and changes nothing.
+    bool open(const QString& path);
+    /// The Ternlight demo, as a job that has no file yet.
+    void open_demo();
+    void begin_new();
+    /// Offers unsaved work of a job without a file that an earlier run left.
+    void offer_unnamed_work();
+    void show_step(const QString& word);
+    QString step() const;
+    Step* step_named(const QString& word) const;
+    void show_sheet(const QString& name);
+    SideSheet* sheet() const { return sheet_; }
+    Notice* notice() const { return notice_; }
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+    void closeEvent(QCloseEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+  private:
+    QWidget* build_work();
+    QWidget* build_welcome();
+    void build_actions();
+    void place_sheet();
+    void close_sheet();
+    void show_work();
+    void refresh_title();
+    void save();
+    void save_as();
+    void ask_open();
+    void offer_kept_work(const QString& path);
+    bool save_to(const QString& path);
+
+    Document& document_;
+    Autosave autosave_;
+    std::vector<std::unique_ptr<Step>> steps_;
+    TopBand* band_;
+    Notice* notice_;
+    QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
+    QWidget *pieces_, *facts_place_;
+    QPointer<SideSheet> sheet_;
+    int step_ = 0;
+};
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,111 @@
+#include "app/shell/top_band.h"
+
+#include <QHBoxLayout>
+#include <QMenu>
+
+#include "app/look/theme.h"
+
+namespace bevelsmith::app {
+
+StepButton::StepButton(const QString& word) : word_(new QLabel(word)), count_(new QLabel) {
+    setObjectName("step");
+    setCheckable(true);
+    setAutoExclusive(true);
+    setAccessibleName(word);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(8, 6, 8, 7);
+    column->setSpacing(0);
+    count_->setObjectName("small");
+    for (auto* label : {word_, count_}) {
+        label->setAttribute(Qt::WA_TransparentForMouseEvents);
+        label->setAlignment(Qt::AlignHCenter);
+        column->addWidget(label);
+    }
+    connect(this, &QPushButton::toggled, this, [this](bool on) { word_->setObjectName(on ? "heading" : "words"), word_->style()->unpolish(word_), word_->style()->polish(word_); });
+}
+
+void StepButton::show_count(const QString& count) {
+    count_->setText(count.isEmpty() ? " " : count);
+    setAccessibleDescription(count);
+    updateGeometry();
+}
+
+QSize StepButton::sizeHint() const { return {std::max(74, layout()->sizeHint().width()), size::band - 1}; }
+
+TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps) : document_(document), steps_(steps), menu_(new QMenu(this)) {
+    setObjectName("band");
+    setAttribute(Qt::WA_StyledBackground);
+    setFixedHeight(size::band);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(6, 0, size::pad, 0);
+    row->setSpacing(2);
+    auto* left = new QWidget;
+    left->setFixedWidth(size::pieces - 8);
+    auto* names = new QVBoxLayout(left);
+    names->setContentsMargins(0, 5, 0, 5);
+    names->setSpacing(0);
+    job_ = new QToolButton;
+    job_->setPopupMode(QToolButton::InstantPopup);
+    job_->setMenu(menu_);
+    job_->setAccessibleName("job");
+    job_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    job_->setFont(Theme::font(size::text, true));
+    boat_ = new QLabel;
+    boat_->setObjectName("small");
+    boat_->setContentsMargins(7, 0, 0, 0);
+    names->addWidget(job_, 0, Qt::AlignLeft);
+    names->addWidget(boat_);
+    row->addWidget(left);
+    row->addStretch(1);
+    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
+        auto* button = new StepButton(steps_[static_cast<std::size_t>(i)]->word());
+        button->setToolTip(QString("Ctrl+%1").arg(i + 1));
+        buttons_.push_back(button);
+        row->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, i] { emit step_chosen(i); });
+    }
+    row->addStretch(1);
+    attention_ = new QPushButton;
+    attention_->setToolTip("What needs attention (Ctrl+K)");
+    attention_->setObjectName("quiet");
+    attention_->setIconSize({16, 16});
+    unit_ = new QComboBox;
+    unit_->addItems({"mm", "cm", "m", "in", "ft in"});
+    unit_->setAccessibleName("unit of lengths");
+    unit_->setFixedWidth(68);
+    look_ = new QPushButton;
+    look_->setObjectName("quiet");
+    look_->setToolTip("Day and night (Ctrl+D)");
+    for (QWidget* w : std::initializer_list<QWidget*>{attention_, unit_, look_}) row->addWidget(w);
+    connect(attention_, &QPushButton::clicked, this, &TopBand::attention_asked);
+    connect(unit_, &QComboBox::activated, this, [this](int k) { document_.edit("Change the unit", [k](job::Job& job) { job.unit = static_cast<units::LengthUnit>(k); }); });
+    connect(look_, &QPushButton::clicked, this, [] { theme().set_night(!theme().night()); });
+    connect(&theme(), &Theme::changed, this, &TopBand::refresh);
+    connect(&document_, &Document::job_changed, this, &TopBand::refresh);
+    connect(&document_, &Document::computed_changed, this, &TopBand::refresh);
+    refresh();
+}
+
+void TopBand::show_step(int index) { buttons_[static_cast<std::size_t>(index)]->setChecked(true); }
+
+void TopBand::refresh() {
+    const auto& job = document_.job();
+    const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) + (document_.modified() ? " *" : "");
+    job_->setText(QFontMetrics(job_->font()).elidedText(name, Qt::ElideRight, 170) + "  ▾");
+    boat_->setText(QString::fromStdString(job.boat.name.empty() ? std::string("boat without a name") : job.boat.name) + (document_.computing() ? "  ·  computing" : ""));
+    unit_->setCurrentIndex(static_cast<int>(job.unit));
+    look_->setText(theme().night() ? "Day" : "Night");
+    for (std::size_t i = 0; i < steps_.size(); ++i) buttons_[i]->show_count(steps_[i]->count());
+    int counts[3] = {0, 0, 0};
+    for (const auto& f : document_.computed()->findings)
+        if (!f.set_aside) ++counts[static_cast<int>(f.severity)];
+    QStringList words;
+    if (counts[2]) words << QString("%1 stop").arg(counts[2]);
+    if (counts[1]) words << QString("%1 mind").arg(counts[1]);
+    if (counts[0]) words << QString("%1 note").arg(counts[0]);
+    attention_->setText(words.isEmpty() ? "all clear" : words.join(", "));
+    const auto worst = counts[2] ? review::Severity::stop : counts[1] ? review::Severity::mind : review::Severity::note;
+    attention_->setIcon(words.isEmpty() ? QIcon() : QIcon(severity_sign(worst, 16)));
+}
+
+}  // namespace bevelsmith::app

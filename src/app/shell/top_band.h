@@ -1,0 +1,50 @@
+// The band across the top: the job, the steps in the order of the work, what needs attention, units and look.
+#pragma once
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+#include <QWidget>
+
+#include "app/steps/step.h"
+
+namespace bevelsmith::app {
+
+/// A step's word over its count.
+class StepButton : public QPushButton {
+    Q_OBJECT
+  public:
+    explicit StepButton(const QString& word);
+    void show_count(const QString& count);
+    QSize sizeHint() const override;
+
+  private:
+    QLabel *word_, *count_;
+};
+
+class TopBand : public QWidget {
+    Q_OBJECT
+  public:
+    TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps);
+    void show_step(int index);
+    QMenu* job_menu() const { return menu_; }
+
+  signals:
+    void step_chosen(int index);
+    void attention_asked();
+
+  private:
+    void refresh();
+    Document& document_;
+    const std::vector<std::unique_ptr<Step>>& steps_;
+    std::vector<StepButton*> buttons_;
+    QToolButton* job_;
+    QLabel* boat_;
+    QMenu* menu_;
+    QPushButton* attention_;
+    QComboBox* unit_;
+    QPushButton* look_;
+};
+
+}  // namespace bevelsmith::app

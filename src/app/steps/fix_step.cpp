@@ -1,0 +1,147 @@
+// Fix: how a piece is held, why, and what that takes.
+#include <QComboBox>
+
+#include "app/look/theme.h"
+#include "app/steps/joint_detail.h"
+#include "app/steps/piece_drawing.h"
+#include "app/steps/step.h"
+
+namespace bevelsmith::app {
+namespace {
+
+class FixStep : public Step {
+  public:
+    explicit FixStep(Document& document) : Step(document, "Fix"), state_(document) {
+        auto* stage = new QWidget;
+        auto* column = new QVBoxLayout(stage);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(1);
+        column->addWidget(new PieceDrawing(state_, PieceDrawing::Shows::fixings), 3);
+        column->addWidget(new JointDetail(state_), 2);
+        stage_ = stage;
+        ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::fixings);
+        auto* panel = new Panel;
+        title_ = panel->heading({});
+        method_ = panel->choice("held by", {"as advised", "tabbing", "bonded blocks"});
+        reasons_ = panel->words({}, false);
+        for (int k = 0; k < 4; ++k) panel->add(figures_[k] = new Figure({}));
+        amounts_ = panel->words({}, false);
+        rejected_ = panel->words({});
+        cautions_ = panel->words({}, false);
+        findings_ = new FindingsBox;
+        panel->add(findings_);
+        form_ = new_form();
+        panel->add(form_);
+        panel->end();
+        act_ = panel->act("See it on the sheets");
+        facts_ = panel;
+        connect(method_, &QComboBox::activated, this, [this](int k) {
+            edit_piece(document_, document_.selected_piece(), "Choose a fixing", [k](job::JobPiece& p) {
+                if (k == 0) p.fixing.reset();
+                else p.fixing = k == 1 ? fixing::Method::tabbing : fixing::Method::bonded_blocks;
+            });
+        });
+        connect(act_, &QPushButton::clicked, this, [this] { emit wants_step(state_.shape() ? "Cut" : "Pieces"); });
+        connect(&state_, &PieceState::changed, this, &FixStep::refresh);
+        refresh();
+    }
+    QString count() const override {
+        std::size_t blocks = 0;
+        for (const auto& p : document_.computed()->results.pieces)
+            if (p.shape()) blocks += p.fixing.blocks.positions.size();
+        return blocks > 0 ? QString("%1 blocks").arg(blocks) : QString();
+    }
+
+  private:
+    void refresh() {
+        const bool ready = state_.shape() != nullptr;
+        for (QWidget* w : std::initializer_list<QWidget*>{method_, reasons_, amounts_, rejected_, cautions_, findings_}) w->setVisible(ready);
+        for (auto* f : figures_) f->setVisible(ready);
+        act_->setText(ready ? "See it on the sheets" : "Give it an outline first");
+        show_rules();
+        if (!ready) return title_->setText("A piece with an outline can be fixed: choose one at left.");
+        title_->setText(QString::fromStdString(state_.computed_piece()->name));
+        const auto& plan = state_.result()->fixing;
+        const auto* piece = state_.piece();
+        method_->setCurrentIndex(piece && piece->fixing ? (*piece->fixing == fixing::Method::tabbing ? 1 : 2) : 0);
+        QStringList reasons, rejected, cautions;
+        for (const auto& r : plan.reasons) reasons << QString::fromStdString(r);
+        for (const auto& r : plan.rejected) rejected << QString("Not %1: %2.").arg(QString::fromStdString(r.method), QString::fromStdString(r.why));
+        for (const auto& r : plan.cautions) cautions << "Mind: " + QString::fromStdString(r);
+        reasons_->setText(reasons.join("\n"));
+        rejected_->setText(rejected.join("\n"));
+        cautions_->setText(cautions.join("\n"));
+        plan.method == fixing::Method::tabbing ? show_tabbing(plan.tabbing) : show_blocks(plan.blocks);
+        findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
+    }
+
+    void show(int k, const QString& value, const QString& unit, const QString& why) { figures_[k]->show_value(value, unit, why); }
+
+    void show_tabbing(const fixing::Tabbing& t) {
+        QStringList widths;
+        for (double w : t.strip_widths_mm) widths << document_.length_number(w);
+        const QString unit = QString::fromUtf8(units::symbol(document_.unit()).data());
+        show(0, widths.join(" + "), unit + " strips, each side", "Narrow first; each next strip reaches past the one under it. Half of each lies on the piece, half on the hull.");
+        show(1, QString::number(t.glass_area_m2, 'f', 2), "m² of glass", QString("Both sides: the sum of the widths times the edge's length of %1.").arg(document_.length(t.edge_length_mm)));
+        show(2, QString::number(t.resin_mass_kg, 'f', 2), "kg of resin", "Glass mass times its usual resin demand, with the waste of the rules below. Check your stock before you start.");
+        show(3, QString::number(t.fillet_volume_l, 'f', 2), "l of fillet putty", QString("A fillet of %1 radius on both sides, corner by corner with the bevel.").arg(document_.length(t.fillet_radius_mm)));
+        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3 mm.").arg(t.glass_mass_kg, 0, 'f', 2).arg(t.fillet_mass_kg, 0, 'f', 2).arg(t.laminate_mm, 0, 'f', 1));
+    }
+
+    void show_blocks(const fixing::Blocks& b) {
+        show(0, QString::number(b.positions.size()), "blocks", "Along each stretch of edge: no farther apart than the rules say, at least two, and enough for the load.");
+        show(1, b.screw_length_mm > 0 ? QString("No. %1 × %2").arg(b.screw_gauge).arg(b.screw_length_mm) : QString("none fits"), "mm, stainless",
+             QString("Through %1 of panel and %2 into the block; %3 stay clear behind its point.").arg(document_.length(b.panel_mm), document_.length(b.penetration_mm), document_.length(b.clearance_mm)));
+        show(2, QString::number(b.withdrawal_n, 'f', 0), "N a screw", "Working withdrawal: 108.25 G² D L (USDA Wood Handbook, ch. 8, from memory) over the safety factor of the rules.");
+        show(3, QString::number(b.load_n, 'f', 0), "N carried by all", "The panel's weight times the load factor of the rules.");
+        amounts_->setText(QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.").arg(b.bond_area_mm2 / 100, 0, 'f', 0).arg(b.mass_kg, 0, 'f', 2));
+    }
+
+    void show_rules() {
+        using Kind = FormField::Kind;
+        const auto& r = document_.job().fixing_rules;
+        std::vector<FormField> out{{Kind::heading, "Rules of this yard", {}, {}, {}, {}}};
+        const auto rule = [&](Kind kind, const QString& label, double fixing::Rules::*member, double least, double most, const QString& unit = {}) {
+            out.push_back({kind, label, r.*member, [this, member](const QVariant& v) {
+                               document_.edit("Change a fixing rule", [&](job::Job& job) { job.fixing_rules.*member = v.toDouble(); });
+                           }, {}, unit, least, most});
+        };
+        out.push_back({Kind::length, "hull laminate", document_.job().boat.shell.laminate_mm, [this](const QVariant& v) {
+                           document_.edit("Change the hull's laminate", [&](job::Job& job) { job.boat.shell.laminate_mm = v.toDouble(); });
+                       }, {}, {}, 0.5, 200});
+        rule(Kind::length, "blocks at most apart", &fixing::Rules::block_spacing_mm, 20, 5000);
+        rule(Kind::length, "block depth", &fixing::Rules::block_depth_mm, 1, 500);
+        rule(Kind::length, "block length", &fixing::Rules::block_length_mm, 1, 2000);
+        rule(Kind::length, "block width", &fixing::Rules::block_width_mm, 1, 2000);
+        rule(Kind::length, "clear behind point", &fixing::Rules::least_clearance_mm, 0, 100);
+        out.push_back({Kind::number, "screw gauge No.", r.screw_gauge, [this](const QVariant& v) {
+                           document_.edit("Change a fixing rule", [&](job::Job& job) { job.fixing_rules.screw_gauge = static_cast<int>(std::lround(v.toDouble())); });
+                       }, {}, {}, 2, 24});
+        rule(Kind::number, "screw safety factor", &fixing::Rules::screw_safety, 1, 50);
+        rule(Kind::number, "load factor", &fixing::Rules::load_factor, 1, 50);
+        rule(Kind::length, "fillet radius", &fixing::Rules::fillet_radius_mm, 1, 200);
+        rule(Kind::length, "first strip", &fixing::Rules::first_strip_mm, 10, 1000);
+        rule(Kind::length, "each next wider by", &fixing::Rules::strip_step_mm, 0, 500);
+        out.push_back({Kind::choice, "glass", static_cast<int>(r.glass.kind), [this](const QVariant& v) {
+                           document_.edit("Change the glass", [&](job::Job& job) { job.fixing_rules.glass.kind = static_cast<stock::GlassKind>(v.toInt()); });
+                       }, {"mat", "woven", "biaxial"}, {}});
+        out.push_back({Kind::number, "glass mass", r.glass.mass_g_m2, [this](const QVariant& v) {
+                           document_.edit("Change the glass", [&](job::Job& job) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); });
+                       }, {}, "g/m²", 20, 3000});
+        form_->show_fields(std::move(out));
+    }
+
+    PieceState state_;
+    QLabel *title_, *reasons_, *amounts_, *rejected_, *cautions_;
+    QComboBox* method_;
+    Figure* figures_[4];
+    FindingsBox* findings_;
+    Form* form_;
+    QPushButton* act_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_fix_step(Document& document) { return std::make_unique<FixStep>(document); }
+
+}  // namespace bevelsmith::app

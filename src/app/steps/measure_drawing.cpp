@@ -1,0 +1,206 @@
+#include "app/steps/measure_drawing.h"
+
+#include <QMouseEvent>
+#include <cmath>
+
+#include "app/look/theme.h"
+
+namespace bevelsmith::app {
+
+MeasureState::MeasureState(Document& d) : document(d) {
+    connect(&document, &Document::job_changed, this, &MeasureState::rebuild);
+    connect(&document, &Document::computed_changed, this, &MeasureState::rebuild);
+    rebuild();
+}
+
+const job::JobReadingSet* MeasureState::set() const {
+    const auto& all = document.job().readings;
+    return set_ >= 0 && set_ < static_cast<int>(all.size()) ? &all[static_cast<std::size_t>(set_)] : nullptr;
+}
+
+void MeasureState::show_set(int index) {
+    set_ = index;
+    reading_ = -1;
+    rebuild();
+}
+
+void MeasureState::point_at(int reading) {
+    if (reading == reading_) return;
+    reading_ = reading;
+    emit pointed(reading);
+}
+
+void MeasureState::rebuild() {
+    set_ = std::clamp(set_, 0, std::max(0, static_cast<int>(document.job().readings.size()) - 1));
+    picture_ = picture_of(document.job(), *document.computed(), set_);
+    if (reading_ >= static_cast<int>(picture_.readings.size())) reading_ = -1;
+    emit changed();
+}
+
+MeasureDrawing::MeasureDrawing(MeasureState& state) : state_(state) {
+    connect(&state_, &MeasureState::changed, this, [this] { content_changed(); });
+    connect(&state_, &MeasureState::pointed, this, [this] { update(); });
+}
+
+geometry::Box MeasureDrawing::content() const {
+    const auto& p = state_.picture();
+    if (p.readings.empty()) return {};
+    // One reading alone still has a place on the paper.
+    const Vec2 least(200, 200), half = ((least - p.box.size()) / 2).cwiseMax(Vec2(0, 0));
+    return {p.box.min - half, p.box.max + half};
+}
+
+QString MeasureDrawing::empty_words() const {
+    if (!state_.set())
+        return "No readings yet.\n\nA set of readings belongs to one line, one pattern or one instrument. Make a set at right, then type what "
+               "you read at the boat: Enter takes a reading and waits for the next.";
+    return "This set has no readings yet.\n\nType the first one at right. Three stations or more, twelve readings or more, and some beyond the "
+           "edge you want to cut: then the surface appears here.";
+}
+
+void MeasureDrawing::draw_curves(Pencil& pencil) {
+    const auto& c = theme().colours();
+    for (const auto& curve : state_.picture().curves) {
+        for (std::size_t i = 1; i < curve.points.size(); ++i) {
+            // The 95 % band, never thinner than can be seen.
+            const double band = std::max(3.0, 2 * 1.96 * pencil.px((curve.sigma_mm[i] + curve.sigma_mm[i - 1]) / 2));
+            QPen halo(c.halo, band, Qt::SolidLine, Qt::FlatCap);
+            pencil.painter().setPen(halo);
+            pencil.line(curve.points[i - 1], curve.points[i]);
+        }
+        for (std::size_t i = 1; i < curve.points.size(); ++i) {
+            pencil.pen(c.certain, 1.6, curve.in_survey[i] ? Qt::SolidLine : Qt::DotLine);
+            pencil.line(curve.points[i - 1], curve.points[i]);
+        }
+    }
+}
+
+void MeasureDrawing::draw_readings(Pencil& pencil) {
+    const auto& c = theme().colours();
+    const auto& readings = state_.picture().readings;
+    int doubtful = 0;
+    for (std::size_t i = 0; i < readings.size(); ++i) {
+        const auto& r = readings[i];
+        const QColor colour = r.disabled ? c.faint : r.suspect ? c.stop : c.ink;
+        pencil.pen(colour, 1.3);
+        pencil.cross(r.at, 4);
+        const double whisker = pencil.px(2 * r.sigma_mm);
+        if (r.outward.norm() > 1e-6 && whisker > 5) {
+            const QPointF n(r.outward.x(), -r.outward.y()), at = pencil.at(r.at);
+            pencil.painter().drawLine(at - n * whisker, at + n * whisker);
+        }
+        if (r.suspect && !r.disabled) {
+            pencil.fill(Qt::NoBrush);
+            pencil.painter().drawEllipse(pencil.at(r.at), 9, 9);
+            pencil.text(r.at, QString::number(++doubtful), {16, -12}, size::text_small, true);
+        }
+        if (static_cast<int>(i) != state_.reading()) continue;
+        pencil.pen(c.accent, 2);
+        pencil.fill(Qt::NoBrush);
+        pencil.painter().drawEllipse(pencil.at(r.at), 7, 7);
+        QString words = QString("reading %1").arg(i + 1);
+        if (r.fitted) words += QString::asprintf(", %+.1f mm", r.residual_mm);
+        if (!r.hint.isEmpty()) words += "\n" + r.hint;
+        const auto lines = words.split('\n');
+        const double side = r.at.x() > state_.picture().box.centre().x() ? -1 : 1;
+        for (int k = 0; k < lines.size(); ++k) {
+            const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(lines[k]) / 2;
+            pencil.text(r.at, lines[k], {side * (half + 16), 14.0 + 16 * k}, size::text_small, true);
+        }
+    }
+}
+
+void MeasureDrawing::draw(Pencil& pencil) {
+    const auto& c = theme().colours();
+    const auto& picture = state_.picture();
+    pencil.pen(c.line, 1);
+    for (const auto& [from, to] : picture.ordinates) pencil.line(from, to);
+    if (picture.base.size() == 2) {
+        pencil.pen(c.ink, 1, Qt::DashDotLine);
+        pencil.line(picture.base[0], picture.base[1]);
+    }
+    draw_curves(pencil);
+    draw_readings(pencil);
+    pencil.painter().setPen(c.faint);
+    pencil.painter().setFont(Theme::font(size::text_small));
+    const Vec3& n = picture.frame.normal;
+    const QString view = std::abs(n.x()) > 0.9 ? "looking forward; right is starboard" : std::abs(n.y()) > 0.9 ? "looking to port; right is forward" : "looking up; up is forward";
+    pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, view);
+    if (!picture.fault.isEmpty()) {
+        pencil.painter().setPen(c.mind);
+        pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap, "No surface yet: " + picture.fault);
+    }
+}
+
+void MeasureDrawing::hover(const Vec2& mm) {
+    int nearest = -1;
+    double best = 14 / scale();
+    const auto& readings = state_.picture().readings;
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (const double d = (readings[i].at - mm).norm(); d < best) {
+            best = d;
+            nearest = static_cast<int>(i);
+        }
+    state_.point_at(nearest);
+}
+
+MeasureRibbon::MeasureRibbon(MeasureState& state) : state_(state) {
+    setMouseTracking(true);
+    connect(&state_, &MeasureState::changed, this, qOverload<>(&QWidget::update));
+    connect(&state_, &MeasureState::pointed, this, qOverload<>(&QWidget::update));
+}
+
+double MeasureRibbon::x_of(int reading) const {
+    const auto n = std::max<std::size_t>(1, state_.picture().readings.size());
+    const double step = std::min(44.0, (width() - 120.0) / static_cast<double>(n));
+    return 96 + step * (reading + 0.5);
+}
+
+void MeasureRibbon::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const auto& c = theme().colours();
+    const auto& readings = state_.picture().readings;
+    const double middle = height() / 2.0;
+    double most = 3;
+    for (const auto& r : readings) most = std::max(most, std::min(r.suspect ? 0.0 : std::abs(r.residual_mm), 20.0));
+    most = std::ceil(most * 1.15);
+    const double scale = (height() / 2.0 - 16) / most;
+    p.setFont(Theme::font(size::text_small));
+    p.setPen(c.faint);
+    p.drawText(QRectF(12, 8, 84, 32), Qt::TextWordWrap, "off the surface");
+    p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1 mm").arg(most));
+    if (readings.empty()) {
+        p.drawText(rect(), Qt::AlignCenter, "Here the readings will stand in order, each with its distance from the surface.");
+        return;
+    }
+    p.setPen(QPen(c.line, 1));
+    p.drawLine(QPointF(96, middle), QPointF(width() - 16, middle));
+    for (int i = 0; i < static_cast<int>(readings.size()); ++i) {
+        const auto& r = readings[static_cast<std::size_t>(i)];
+        const double x = x_of(i), half = std::clamp((x_of(1) - x_of(0)) * 0.3, 1.5, 7.0);
+        const double band = std::min(2 * r.sigma_mm, most) * scale;
+        p.fillRect(QRectF(x - half - 1, middle - band, 2 * half + 2, 2 * band), c.halo);
+        if (!r.fitted) {
+            p.setPen(QPen(c.faint, 1, Qt::DotLine));
+            p.drawLine(QPointF(x, middle - 8), QPointF(x, middle + 8));
+            continue;
+        }
+        const double bar = std::clamp(r.residual_mm, -most, most) * scale;
+        p.fillRect(QRectF(QPointF(x - half, middle), QPointF(x + half, middle - bar)).normalized(), i == state_.reading() ? c.accent : r.suspect ? c.stop : c.certain);
+        if (r.suspect) {
+            p.setPen(c.stop);
+            p.drawText(QRectF(x - 40, r.residual_mm > 0 ? 0 : height() - 16.0, 80, 14), Qt::AlignHCenter, QString::asprintf("%+.0f mm", r.residual_mm));
+        }
+    }
+}
+
+void MeasureRibbon::mouseMoveEvent(QMouseEvent* event) {
+    const auto n = static_cast<int>(state_.picture().readings.size());
+    int nearest = -1;
+    for (int i = 0; i < n; ++i)
+        if (std::abs(x_of(i) - event->position().x()) <= std::max(2.0, (x_of(1) - x_of(0)) / 2)) nearest = i;
+    state_.point_at(nearest);
+}
+
+}  // namespace bevelsmith::app

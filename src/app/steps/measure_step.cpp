@@ -1,0 +1,191 @@
+// Measure: enter and correct readings, see them with the curve they make.
+#include <QComboBox>
+
+#include "app/look/theme.h"
+#include "app/steps/measure_drawing.h"
+#include "app/steps/reading_table.h"
+#include "app/steps/step.h"
+#include "app/widgets/direction.h"
+
+namespace bevelsmith::app {
+namespace {
+
+class MeasureStep : public Step {
+  public:
+    explicit MeasureStep(Document& document) : Step(document, "Measure"), state_(document) {
+        stage_ = new MeasureDrawing(state_);
+        ribbon_ = new MeasureRibbon(state_);
+        build_facts();
+        connect(&state_, &MeasureState::changed, this, &MeasureStep::refresh);
+        refresh();
+    }
+
+    QString count() const override {
+        int doubtful = 0;
+        std::size_t readings = 0;
+        for (const auto& s : document_.computed()->results.surfaces)
+            if (const auto* fit = s.fitted()) doubtful += fit->report.suspects();
+        for (const auto& set : document_.job().readings) readings += set.readings.size();
+        if (doubtful > 0) return QString("%1 doubtful").arg(doubtful);
+        return readings > 0 ? QString::number(readings) : QString();
+    }
+
+  private:
+    void build_facts() {
+        auto* panel = new Panel;
+        auto* top = new QHBoxLayout;
+        sets_ = new QComboBox;
+        sets_->setAccessibleName("set of readings");
+        sets_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        top->addWidget(sets_, 1);
+        panel->column()->addLayout(top);
+        auto* buttons = new QHBoxLayout;
+        auto* add = new QPushButton("New set");
+        auto* import = new QPushButton("Import points");
+        placing_ = new QPushButton("Placing");
+        placing_->setCheckable(true);
+        for (auto* b : {add, import, placing_}) {
+            b->setObjectName("quiet");
+            buttons->addWidget(b);
+        }
+        buttons->addStretch(1);
+        panel->column()->addLayout(buttons);
+        form_ = new_form();
+        form_->hide();
+        panel->add(form_);
+        what_ = panel->words({});
+        table_ = new ReadingTable(state_);
+        panel->add(table_, 1);
+        suspects_ = panel->words({}, false);
+        scatter_ = new Figure("scatter of all readings about the surface (r.m.s.)");
+        panel->add(scatter_);
+        act_ = panel->act("Take readings");
+        facts_ = panel;
+        connect(sets_, &QComboBox::activated, this, [this](int i) { state_.show_set(i); });
+        connect(add, &QPushButton::clicked, this, [this] { emit wants_sheet("new set"); });
+        connect(import, &QPushButton::clicked, this, [this] { emit wants_sheet("import"); });
+        connect(placing_, &QPushButton::toggled, form_, &QWidget::setVisible);
+        connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
+        connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
+            // A new set is what its maker wants to fill next.
+            const auto now = document_.job().readings.size();
+            if (known > 0 && now == known + 1) state_.show_set(static_cast<int>(now) - 1);
+            known = now;
+        });
+    }
+
+    void act() {
+        if (document_.job().readings.empty()) return emit wants_sheet("new set");
+        if (any_fit()) return emit wants_step("Shape");
+        table_->entry()->focus_first();
+    }
+
+    bool any_fit() const {
+        for (const auto& s : document_.computed()->results.surfaces)
+            if (s.fitted()) return true;
+        return false;
+    }
+
+    void refresh() {
+        const auto& sets = document_.job().readings;
+        QStringList names;
+        for (const auto& s : sets) names << QString("%1 · %2").arg(QString::fromStdString(s.id), QString::fromStdString(s.name));
+        QStringList shown;
+        for (int i = 0; i < sets_->count(); ++i) shown << sets_->itemText(i);
+        if (names != shown) {
+            sets_->clear();
+            sets_->addItems(names);
+        }
+        sets_->setCurrentIndex(sets.empty() ? -1 : state_.set_index());
+        sets_->setEnabled(!sets.empty());
+        placing_->setEnabled(!sets.empty());
+        table_->setEnabled(!sets.empty());
+        refresh_form();
+        refresh_figures();
+    }
+
+    void refresh_form();
+    void refresh_figures();
+
+    template <class Change>
+    auto change_set(const QString& what, Change change) {
+        return [this, what, change](const QVariant& value) {
+            const int index = state_.set_index();
+            document_.edit(what, [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)], value); });
+        };
+    }
+
+    MeasureState state_;
+    QComboBox* sets_;
+    QPushButton* placing_;
+    Form* form_;
+    QLabel *what_, *suspects_;
+    ReadingTable* table_;
+    Figure* scatter_;
+    QPushButton* act_;
+};
+
+void MeasureStep::refresh_form() {
+    const auto* set = state_.set();
+    if (!set) {
+        what_->setText("Make a set for each line, pattern or instrument.");
+        return form_->show_fields({});
+    }
+    using Kind = FormField::Kind;
+    std::vector<FormField> fields{
+        {Kind::text, "name", QString::fromStdString(set->name), change_set("Rename a set", [](auto& s, const QVariant& v) { s.name = v.toString().toStdString(); }), {}, {}},
+        {Kind::length, "one reading ±", set->sigma_mm, change_set("Change the readings' uncertainty", [](auto& s, const QVariant& v) { s.sigma_mm = v.toDouble(); }), {}, {}, 0.01, 1000}};
+    if (set->school != survey::School::direct) {
+        const bool line = set->school == survey::School::ordinates;
+        const char* axes[] = {"fwd", "port", "up"};
+        for (int k = 0; k < 3; ++k)
+            fields.push_back({Kind::length, QString("zero at, %1").arg(axes[k]), set->origin[k], change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }), {}, {}, -1e6, 1e6});
+        fields.push_back({Kind::choice, line ? "line runs" : "across is", direction_choice(set->along), change_set("Turn a set", [](auto& s, const QVariant& v) {
+                              if (v.toInt() >= 6) return;
+                              s.along = direction(v.toInt());
+                              // The two stay square to each other.
+                              if (std::abs(s.toward.dot(s.along)) > 1e-9) s.toward = direction(v.toInt() < 4 ? 4 : 2);
+                          }), direction_words(set->along), {}});
+        fields.push_back({Kind::choice, line ? "measured to" : "up is", direction_choice(set->toward), change_set("Turn a set", [](auto& s, const QVariant& v) {
+                              if (v.toInt() >= 6) return;
+                              s.toward = direction(v.toInt());
+                              if (std::abs(s.toward.dot(s.along)) > 1e-9) s.along = direction(v.toInt() < 4 ? 4 : 0);
+                          }), direction_words(set->toward), {}});
+    }
+    fields.push_back({Kind::button, "Remove this set", {}, [this](const QVariant&) {
+                          const int index = state_.set_index();
+                          document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
+                      }, {}, {}});
+    form_->show_fields(std::move(fields));
+    const auto school = survey::school_name(set->school);
+    what_->setText(QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, Delete removes it.")
+                       .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
+                       .arg(set->readings.size()).arg(document_.length(set->sigma_mm)));
+}
+
+void MeasureStep::refresh_figures() {
+    QStringList doubts;
+    const auto& readings = state_.picture().readings;
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (readings[i].suspect && !readings[i].disabled)
+            doubts << QString("Reading %1 is %2 mm off. %3").arg(i + 1).arg(readings[i].residual_mm, 0, 'f', 0).arg(readings[i].hint);
+    suspects_->setText(doubts.join("\n"));
+    suspects_->setVisible(!doubts.isEmpty());
+    const job::SurfaceResult* surface = state_.set() ? document_.computed()->results.surface(state_.set()->surface_id) : nullptr;
+    const auto* fit = surface ? surface->fitted() : nullptr;
+    scatter_->setVisible(fit != nullptr);
+    if (fit)
+        scatter_->show_value(QString::number(fit->report.rms_mm, 'f', 1), "mm",
+                             QString("Root mean square of the readings' distances from the surface; largest %1 mm. %2 of %3 readings are left out because "
+                                     "the others contradict them. They scatter %4 times as much as was declared.")
+                                 .arg(fit->report.max_mm, 0, 'f', 1).arg(fit->report.suspects()).arg(surface->points.size()).arg(fit->report.scatter, 0, 'f', 2));
+    if (document_.job().readings.empty()) act_->setText("Make the first set");
+    else if (fit) act_->setText("See the shape");
+    else act_->setText("Take more readings");
+}
+
+}  // namespace
+
+std::unique_ptr<Step> make_measure_step(Document& document) { return std::make_unique<MeasureStep>(document); }
+
+}  // namespace bevelsmith::app

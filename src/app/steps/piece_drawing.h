@@ -1,0 +1,90 @@
+// The drawing of one piece and the ribbon that unrolls its edge; used by Pieces and, with fixings, by Fix.
+#pragma once
+
+#include "app/document/document.h"
+#include "app/widgets/drawing_view.h"
+
+namespace bevelsmith::app {
+
+/// The selected piece as it was last computed, and the place on its edge that is pointed at.
+class PieceState : public QObject {
+    Q_OBJECT
+  public:
+    explicit PieceState(Document& document);
+    Document& document;
+    /// The latest outline of the selected piece; null while there is none.
+    const piece::Outline* shape() const;
+    const job::PieceResult* result() const;
+    /// The piece as the results know it, and as it is now; null when there is none.
+    const job::JobPiece* computed_piece() const;
+    const job::JobPiece* piece() const { return job::find_piece(document.job(), document.selected_piece().toStdString()); }
+    QString fault() const;
+    int mark() const { return mark_; }
+    void point_at(int mark);
+
+  signals:
+    void changed();
+    void pointed(int mark);
+
+  private:
+    std::shared_ptr<const Computed> held_;
+    int mark_ = -1;
+};
+
+class PieceDrawing : public DrawingView {
+    Q_OBJECT
+  public:
+    enum class Shows { outline, fixings };
+    PieceDrawing(PieceState& state, Shows shows);
+
+  protected:
+    geometry::Box content() const override;
+    void draw(Pencil& pencil) override;
+    QString empty_words() const override;
+    void hover(const Vec2& mm) override;
+    void leave() override { state_.point_at(-1); }
+    bool press(const Vec2& mm) override;
+    void drag(const Vec2& mm) override;
+    void release(const Vec2&) override { held_ = {}; }
+
+  private:
+    /// What can be taken hold of, by index into the piece's lists.
+    struct Handle {
+        enum class Kind { none, straight_edge, opening, joint } kind = Kind::none;
+        std::size_t index = 0;
+        Vec2 offset{0, 0};
+    };
+    Handle handle_at(const Vec2& mm) const;
+    void draw_shape(Pencil& pencil, const piece::Outline& shape);
+    void draw_edge_marks(Pencil& pencil, const piece::Outline& shape);
+    void draw_dimensions(Pencil& pencil, const piece::Outline& shape);
+    void draw_tabbing(Pencil& pencil, const piece::Outline& shape, const fixing::Tabbing& tabbing);
+    void draw_blocks(Pencil& pencil, const piece::Outline& shape, const fixing::Blocks& blocks);
+    void draw_pointed(Pencil& pencil, const piece::Outline& shape);
+
+    PieceState& state_;
+    Shows shows_;
+    Handle held_;
+    int drags_ = 0;
+};
+
+/// The scribed edge unrolled from end to end: bevel, what is known, joints, notches, blocks.
+class PerimeterRibbon : public QWidget {
+    Q_OBJECT
+  public:
+    PerimeterRibbon(PieceState& state, PieceDrawing::Shows shows);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent*) override { state_.point_at(-1); }
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    double x_of(double arc_mm) const;
+    double length_mm() const;
+    PieceState& state_;
+    PieceDrawing::Shows shows_;
+};
+
+}  // namespace bevelsmith::app

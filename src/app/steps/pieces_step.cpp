@@ -1,0 +1,81 @@
+// Pieces: the outline of both faces to scale, its bevels, its edges and openings.
+#include "app/look/theme.h"
+#include "app/steps/piece_drawing.h"
+#include "app/steps/piece_fields.h"
+#include "app/steps/step.h"
+
+namespace bevelsmith::app {
+namespace {
+
+class PiecesStep : public Step {
+  public:
+    explicit PiecesStep(Document& document) : Step(document, "Pieces"), state_(document) {
+        stage_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
+        ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::outline);
+        auto* panel = new Panel;
+        size_ = new Figure("over both faces");
+        edge_ = new Figure("scribed edge");
+        bevel_ = new Figure("bevel, least to most");
+        known_ = new Figure("edge known to, at its worst (95 % band)");
+        for (auto* f : {size_, edge_, bevel_, known_}) panel->add(f);
+        parts_ = panel->words({}, false);
+        findings_ = new FindingsBox;
+        panel->add(findings_);
+        form_ = new_form();
+        panel->add(form_);
+        panel->end();
+        act_ = panel->act("Add a piece");
+        facts_ = panel;
+        connect(act_, &QPushButton::clicked, this, &PiecesStep::act);
+        connect(&state_, &PieceState::changed, this, &PiecesStep::refresh);
+        refresh();
+    }
+    QString count() const override { return document_.job().pieces.empty() ? QString() : QString::number(document_.job().pieces.size()); }
+
+  private:
+    void act() {
+        if (!state_.piece()) emit wants_sheet("new piece");
+        else if (state_.shape()) emit wants_sheet("papers");
+        else emit wants_step("Measure");
+    }
+    void refresh() {
+        const auto* shape = state_.shape();
+        for (auto* f : {size_, edge_, bevel_, known_}) f->setVisible(shape != nullptr);
+        parts_->setVisible(shape != nullptr);
+        form_->show_fields(piece_fields(document_, document_.selected_piece()));
+        findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
+        act_->setText(!state_.piece() ? "Add a piece" : shape ? "Papers to cut from" : "Take more readings");
+        if (shape) show_figures(*shape);
+    }
+    void show_figures(const piece::Outline& shape) {
+        const auto a = geometry::bounding_box(shape.face_a.outer), b = geometry::bounding_box(shape.face_b.outer);
+        const Vec2 box = a.max.cwiseMax(b.max) - a.min.cwiseMin(b.min);
+        const QString unit = QString::fromUtf8(units::symbol(document_.unit()).data());
+        size_->show_value(document_.length_number(box.x()) + " × " + document_.length_number(box.y()), unit,
+                          QString("Both faces are exact sections of the surface, %1 apart: the thickness as measured, not as sold.").arg(document_.length(shape.thickness_mm)));
+        edge_->show_value(document_.length_number(shape.edge_length_mm), unit, "Length on face A of the edge that is scribed to the hull, notches taken out.");
+        bevel_->show_value(QString("%1 to %2").arg(QString::fromStdString(units::format_angle(shape.least_bevel_rad)), QString::fromStdString(units::format_angle(shape.largest_bevel_rad))), "",
+                           "Angle between the edge and a square cut; + open, face B reaches farther out. The ribbon gives the saw's settings in runs of 2 degrees. Past 45 degrees cut square and dress.");
+        known_->show_value(QString("± %1").arg(1.96 * shape.largest_sigma_mm, 0, 'f', 1), "mm",
+                           QString("From the surface's uncertainty along the edge; the fit wanted is %1. %2").arg(document_.length(state_.computed_piece()->wanted_fit_mm),
+                                   shape.all_in_survey ? "Readings surround the whole edge." : "Part of the edge lies outside the readings: it is drawn red."));
+        QStringList words;
+        for (const auto& part : shape.parts)
+            words << QString("%1: blank %2 × %3, %4").arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm), document_.length(part.blank_across_mm),
+                                                          part.passes ? "passes in" : "will not pass in");
+        parts_->setText(words.join("\n"));
+    }
+
+    PieceState state_;
+    Figure *size_, *edge_, *bevel_, *known_;
+    QLabel* parts_;
+    FindingsBox* findings_;
+    Form* form_;
+    QPushButton* act_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_pieces_step(Document& document) { return std::make_unique<PiecesStep>(document); }
+
+}  // namespace bevelsmith::app

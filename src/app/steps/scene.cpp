@@ -1,0 +1,142 @@
+#include "app/steps/scene.h"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/theme.h"
+
+namespace bevelsmith::app {
+namespace {
+
+QColor mixed(const QColor& a, const QColor& b, double share) {
+    const double t = std::clamp(share, 0.0, 1.0);
+    return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * t), static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * t),
+                            static_cast<float>(a.blueF() + (b.blueF() - a.blueF()) * t));
+}
+
+/// Slate where the surface is known to a millimetre, fading to paper where its 95 % band reaches 6 mm or where
+/// there are no readings around.
+QColor colour_of(const hull::Mesh::Node& node) {
+    const auto& c = theme().colours();
+    const QColor known = mixed(c.certain, c.paper, 0.35), unknown = mixed(c.paper, c.line, 0.6);
+    return mixed(known, unknown, node.surrounded ? (1.96 * node.sigma_mm - 1) / 5 : 1);
+}
+
+void add_mesh(Scene& out, const hull::Mesh& mesh) {
+    const auto triangle = [&](const hull::Mesh::Node& a, const hull::Mesh::Node& b, const hull::Mesh::Node& c) {
+        out.triangles.push_back({{a.position, b.position, c.position}, {a.normal, b.normal, c.normal}, {colour_of(a), colour_of(b), colour_of(c)}});
+    };
+    for (int i = 0; i + 1 < mesh.rows; ++i)
+        for (int j = 0; j + 1 < mesh.columns; ++j) {
+            triangle(mesh.at(i, j), mesh.at(i + 1, j), mesh.at(i + 1, j + 1));
+            triangle(mesh.at(i, j), mesh.at(i + 1, j + 1), mesh.at(i, j + 1));
+        }
+}
+
+std::vector<Vec3> ring_in_space(const geometry::PlaneFrame& frame, const geometry::Ring& ring, double off_mm) {
+    std::vector<Vec3> out;
+    for (const Vec2& p : ring) out.push_back(frame.to_space(p) + frame.normal * off_mm);
+    return out;
+}
+
+void add_piece(Scene& out, const piece::Outline& shape, bool selected) {
+    const auto& c = theme().colours();
+    Scene::Plate plate;
+    QColor fill = selected ? mixed(c.wood, c.accent, 0.25) : c.wood;
+    fill.setAlphaF(0.86F);
+    plate.fill = fill;
+    plate.rings.push_back(ring_in_space(shape.frame, shape.face_a.outer, 0));
+    for (const auto& hole : shape.face_a.holes) plate.rings.push_back(ring_in_space(shape.frame, hole, 0));
+    const QColor edge = selected ? c.accent : c.ink;
+    const auto closed = [&](std::vector<Vec3> ring, float width) {
+        ring.push_back(ring.front());
+        out.lines.push_back({std::move(ring), edge, width});
+    };
+    for (const auto& ring : plate.rings) closed(ring, selected ? 2.0F : 1.2F);
+    closed(ring_in_space(shape.frame, shape.face_b.outer, shape.thickness_mm), 1);
+    out.plates.push_back(std::move(plate));
+}
+
+void set_box(Scene& out) {
+    bool first = true;
+    const auto take = [&](const Vec3& p) {
+        if (first) out.low = out.high = p;
+        first = false;
+        out.low = out.low.cwiseMin(p);
+        out.high = out.high.cwiseMax(p);
+    };
+    for (const auto& t : out.triangles) take(t.corner[0]);
+    for (const auto& s : out.spots) take(s.at);
+}
+
+void add_section_plane(Scene& out, const geometry::Plane& plane) {
+    const auto frame = geometry::upright_frame(plane);
+    geometry::Box box{{1e30, 1e30}, {-1e30, -1e30}};
+    for (int k = 0; k < 8; ++k) {
+        const Vec2 q = frame.to_plane({k & 1 ? out.low.x() : out.high.x(), k & 2 ? out.low.y() : out.high.y(), k & 4 ? out.low.z() : out.high.z()});
+        box.min = box.min.cwiseMin(q);
+        box.max = box.max.cwiseMax(q);
+    }
+    box.min -= Vec2(60, 60);
+    box.max += Vec2(60, 60);
+    auto ring = ring_in_space(frame, geometry::rectangle(box), 0);
+    ring.push_back(ring.front());
+    out.lines.push_back({ring, theme().colours().accent, 1.2F});
+}
+
+}  // namespace
+
+Scene scene_of(const Computed& computed, const QString& selected, const geometry::Plane& section) {
+    Scene out;
+    const auto& c = theme().colours();
+    for (const auto& surface : computed.results.surfaces) {
+        if (surface.mesh) add_mesh(out, *surface.mesh);
+        const auto* fit = surface.fitted();
+        for (std::size_t k = 0; k < surface.points.size(); ++k) {
+            const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
+            out.spots.push_back({surface.points[k].position, suspect ? c.stop : c.ink, suspect ? 8.0F : 4.0F});
+        }
+    }
+    set_box(out);
+    if (out.empty()) return out;
+    for (const auto& piece : computed.results.pieces)
+        if (const auto* shape = piece.shape()) add_piece(out, *shape, QString::fromStdString(piece.id) == selected);
+    add_section_plane(out, section);
+    return out;
+}
+
+void Camera::look_at(const Scene& scene) {
+    target = (scene.low + scene.high) / 2;
+    distance_mm = std::max(500.0, (scene.high - scene.low).norm() * 1.35);
+}
+
+Vec3 Camera::eye() const {
+    const double a = turn * M_PI / 180, b = rise * M_PI / 180;
+    return target + distance_mm * Vec3(-std::cos(a) * std::cos(b), -std::sin(a) * std::cos(b), std::sin(b));
+}
+
+QMatrix4x4 Camera::matrix(const QSizeF& view) const {
+    QMatrix4x4 out;
+    const double aspect = view.width() / std::max(1.0, view.height());
+    out.perspective(35, static_cast<float>(aspect), static_cast<float>(distance_mm / 50), static_cast<float>(distance_mm * 6));
+    const Vec3 from = eye();
+    const auto v = [](const Vec3& p) { return QVector3D(static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())); };
+    out.lookAt(v(from), v(target), {0, 0, 1});
+    return out;
+}
+
+void Camera::orbit(const QPointF& pixels) {
+    turn -= pixels.x() * 0.4;
+    rise = std::clamp(rise + pixels.y() * 0.4, -85.0, 85.0);
+}
+
+void Camera::pan(const QPointF& pixels, const QSizeF& view) {
+    const Vec3 forward = (target - eye()).normalized(), right = forward.cross(Vec3::UnitZ()).normalized(), up = right.cross(forward);
+    const double mm_per_pixel = 2 * distance_mm * std::tan(17.5 * M_PI / 180) / std::max(1.0, view.height());
+    target += (-right * pixels.x() + up * pixels.y()) * mm_per_pixel;
+}
+
+void Camera::zoom(double factor) { distance_mm = std::clamp(distance_mm / factor, 100.0, 1e6); }
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,310 @@
+#include "app/steps/scene_view.h"
+
+#include <QGuiApplication>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/theme.h"
+
+namespace bevelsmith::app {
+namespace {
+
+QVector3D gl(const Vec3& p) { return {static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())}; }
+
+/// A place in pixels; false behind the eye.
+bool projected(const QMatrix4x4& matrix, const QSizeF& size, const Vec3& p, QPointF& out) {
+    const QVector4D clip = matrix * QVector4D(gl(p), 1);
+    if (clip.w() <= 1e-3F) return false;
+    out = {(clip.x() / clip.w() + 1) / 2 * size.width(), (1 - clip.y() / clip.w()) / 2 * size.height()};
+    return true;
+}
+
+constexpr const char* vertex_shader = R"(
+attribute vec3 position; attribute vec3 normal; attribute vec4 colour;
+uniform mat4 matrix; uniform vec3 eye; uniform float spot;
+varying vec4 shade;
+void main() {
+    gl_Position = matrix * vec4(position, 1.0);
+    gl_PointSize = spot;
+    float light = 1.0;
+    if (dot(normal, normal) > 0.5) light = 0.62 + 0.38 * abs(dot(normalize(normal), normalize(eye - position)));
+    shade = vec4(colour.rgb * light, colour.a);
+})";
+constexpr const char* fragment_shader = R"(
+varying vec4 shade;
+void main() { gl_FragColor = shade; })";
+
+}  // namespace
+
+bool opengl_works() {
+    static const bool works = [] {
+        if (QGuiApplication::platformName() == "offscreen" || QGuiApplication::platformName() == "minimal") return false;
+        QOffscreenSurface surface;
+        surface.create();
+        QOpenGLContext context;
+        return surface.isValid() && context.create() && context.makeCurrent(&surface);
+    }();
+    return works;
+}
+
+CameraControl::CameraControl(QWidget& view, Camera& camera) : QObject(&view), view_(view), camera_(camera) {
+    view_.installEventFilter(this);
+    view_.setFocusPolicy(Qt::StrongFocus);
+}
+
+bool CameraControl::key(int key) {
+    switch (key) {
+        case Qt::Key_Left: camera_.orbit({-20, 0}); break;
+        case Qt::Key_Right: camera_.orbit({20, 0}); break;
+        case Qt::Key_Up: camera_.orbit({0, 20}); break;
+        case Qt::Key_Down: camera_.orbit({0, -20}); break;
+        case Qt::Key_Plus: case Qt::Key_Equal: camera_.zoom(1.2); break;
+        case Qt::Key_Minus: camera_.zoom(1 / 1.2); break;
+        case Qt::Key_0: emit show_all(); break;
+        default: return false;
+    }
+    emit moved();
+    return true;
+}
+
+bool CameraControl::eventFilter(QObject*, QEvent* event) {
+    if (event->type() == QEvent::KeyPress) return key(static_cast<QKeyEvent*>(event)->key());
+    if (event->type() == QEvent::Wheel) {
+        camera_.zoom(std::pow(1.0015, static_cast<QWheelEvent*>(event)->angleDelta().y()));
+        emit moved();
+        return true;
+    }
+    if (event->type() == QEvent::MouseButtonPress) {
+        last_ = static_cast<QMouseEvent*>(event)->position();
+        view_.setFocus(Qt::MouseFocusReason);
+        return true;
+    }
+    if (event->type() == QEvent::MouseMove) {
+        auto* mouse = static_cast<QMouseEvent*>(event);
+        const QPointF by = mouse->position() - last_;
+        last_ = mouse->position();
+        if (mouse->buttons() == Qt::NoButton) return false;
+        if (mouse->buttons() == Qt::LeftButton && !(mouse->modifiers() & Qt::ShiftModifier)) camera_.orbit(by);
+        else camera_.pan(by, view_.size());
+        emit moved();
+        return true;
+    }
+    return false;
+}
+
+void draw_scene_words(QPainter& p, const Camera& camera, const Scene& scene, const QSizeF& size) {
+    const auto& c = theme().colours();
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setFont(Theme::font(size::text_small));
+    if (scene.empty()) {
+        p.setPen(c.faint);
+        p.setFont(Theme::font(15));
+        p.drawText(QRectF({0, 0}, size).adjusted(60, 20, -60, -20), Qt::AlignCenter | Qt::TextWordWrap,
+                   "No surface yet.\n\nIt is made from the readings: three stations or more, twelve readings or more. Go back to Measure.");
+        return;
+    }
+    const QMatrix4x4 matrix = camera.matrix(size);
+    const double arm = (scene.high - scene.low).norm() * 0.09;
+    const Vec3 corner(scene.low.x(), scene.low.y(), scene.low.z());
+    const char* names[] = {"fwd", "port", "up"};
+    QPointF from, to;
+    for (int k = 0; k < 3; ++k) {
+        if (!projected(matrix, size, corner, from) || !projected(matrix, size, corner + arm * Vec3::Unit(k), to)) continue;
+        p.setPen(QPen(c.ink, 1.4));
+        p.drawLine(from, to);
+        const QPointF on = to + (to - from) / std::max(1.0, std::hypot(to.x() - from.x(), to.y() - from.y())) * 14;
+        p.drawText(QRectF(on - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter, names[k]);
+    }
+    p.setPen(c.faint);
+    p.drawText(QRectF(12, 8, size.width() - 24, 16), Qt::AlignLeft, "slate: known to a millimetre; pale: not known to 6 mm, or beyond the readings");
+}
+
+GlSceneView::GlSceneView(Camera& camera) : camera_(camera), buffer_(QOpenGLBuffer::VertexBuffer) {
+    QSurfaceFormat format;
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    setFormat(format);
+}
+
+GlSceneView::~GlSceneView() {
+    makeCurrent();
+    buffer_.destroy();
+    program_.removeAllShaders();
+    doneCurrent();
+}
+
+void GlSceneView::show_scene(const Scene& scene) {
+    scene_ = scene;
+    stale_ = true;
+    update();
+}
+
+void GlSceneView::initializeGL() {
+    initializeOpenGLFunctions();
+    program_.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex_shader);
+    program_.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment_shader);
+    program_.link();
+    buffer_.create();
+}
+
+void GlSceneView::upload() {
+    std::vector<Vertex> out;
+    const auto add = [&](const Vec3& p, const Vec3& n, const QColor& c) {
+        out.push_back({{static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())},
+                       {static_cast<float>(n.x()), static_cast<float>(n.y()), static_cast<float>(n.z())},
+                       {c.redF(), c.greenF(), c.blueF(), c.alphaF()}});
+    };
+    const auto range = [&](std::size_t first) { return Range{static_cast<int>(first), static_cast<int>(out.size() - first)}; };
+    for (const auto& t : scene_.triangles)
+        for (std::size_t k = 0; k < 3; ++k) add(t.corner[k], t.normal[k], t.colour[k]);
+    triangles_ = range(0);
+    lines_.clear(), rings_.clear(), covers_.clear(), spots_.clear();
+    for (const auto& line : scene_.lines) {
+        const std::size_t first = out.size();
+        for (const Vec3& p : line.points) add(p, Vec3::Zero(), line.colour);
+        lines_.push_back(range(first));
+    }
+    for (const auto& plate : scene_.plates) {
+        for (const auto& ring : plate.rings) {
+            const std::size_t first = out.size();
+            for (const Vec3& p : ring) add(p, Vec3::Zero(), plate.fill);
+            rings_.push_back(range(first));
+        }
+        // The outer ring's own points, fanned, cover everything that the stencil lets through.
+        covers_.push_back(rings_[rings_.size() - plate.rings.size()]);
+    }
+    for (const auto& spot : scene_.spots) {
+        const std::size_t first = out.size();
+        add(spot.at, Vec3::Zero(), spot.colour);
+        spots_.push_back(range(first));
+    }
+    buffer_.bind();
+    buffer_.allocate(out.data(), static_cast<int>(out.size() * sizeof(Vertex)));
+    buffer_.release();
+    stale_ = false;
+}
+
+void GlSceneView::draw_range(int first, int count, unsigned mode) { glDrawArrays(mode, first, count); }
+
+/// Fans of all rings flip the stencil; where it is odd lies the plate.
+void GlSceneView::draw_plate(int first_ring, int rings) {
+    glEnable(GL_STENCIL_TEST);
+    glClear(GL_STENCIL_BUFFER_BIT);
+    glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+    glDepthMask(GL_FALSE);
+    glStencilFunc(GL_ALWAYS, 0, 1);
+    glStencilOp(GL_KEEP, GL_KEEP, GL_INVERT);
+    for (int r = first_ring; r < first_ring + rings; ++r) draw_range(rings_[static_cast<std::size_t>(r)].first, rings_[static_cast<std::size_t>(r)].count, GL_TRIANGLE_FAN);
+    glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+    glStencilFunc(GL_EQUAL, 1, 1);
+    glStencilOp(GL_KEEP, GL_KEEP, GL_ZERO);
+    glEnable(GL_BLEND);
+    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    draw_range(rings_[static_cast<std::size_t>(first_ring)].first, rings_[static_cast<std::size_t>(first_ring)].count, GL_TRIANGLE_FAN);
+    glDisable(GL_BLEND);
+    glDepthMask(GL_TRUE);
+    glDisable(GL_STENCIL_TEST);
+}
+
+void GlSceneView::paintGL() {
+    if (stale_) upload();
+    const QColor paper = theme().colours().paper;
+    glClearColor(paper.redF(), paper.greenF(), paper.blueF(), 1);
+    glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
+    glEnable(GL_DEPTH_TEST);
+    glDepthFunc(GL_LEQUAL);
+    program_.bind();
+    program_.setUniformValue("matrix", camera_.matrix(size()));
+    program_.setUniformValue("eye", gl(camera_.eye()));
+    program_.setUniformValue("spot", 4.0F);
+    buffer_.bind();
+    const int parts[][2] = {{0, 3}, {3, 3}, {6, 4}};
+    const char* names[] = {"position", "normal", "colour"};
+    for (int k = 0; k < 3; ++k) {
+        program_.enableAttributeArray(names[k]);
+        program_.setAttributeBuffer(names[k], GL_FLOAT, static_cast<int>(static_cast<std::size_t>(parts[k][0]) * sizeof(float)), parts[k][1], sizeof(Vertex));
+    }
+    glEnable(GL_POLYGON_OFFSET_FILL);
+    glPolygonOffset(1, 1);
+    draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
+    glDisable(GL_POLYGON_OFFSET_FILL);
+    int ring = 0;
+    for (const auto& plate : scene_.plates) {
+        draw_plate(ring, static_cast<int>(plate.rings.size()));
+        ring += static_cast<int>(plate.rings.size());
+    }
+    for (std::size_t k = 0; k < lines_.size(); ++k) {
+        glLineWidth(scene_.lines[k].width);
+        draw_range(lines_[k].first, lines_[k].count, GL_LINE_STRIP);
+    }
+    glEnable(0x8642);  // GL_PROGRAM_POINT_SIZE, which Qt's ES headers do not name
+    for (std::size_t k = 0; k < spots_.size(); ++k) {
+        program_.setUniformValue("spot", scene_.spots[k].size);
+        draw_range(spots_[k].first, spots_[k].count, GL_POINTS);
+    }
+    buffer_.release();
+    program_.release();
+    glDisable(GL_DEPTH_TEST);
+    QPainter painter(this);
+    draw_scene_words(painter, camera_, scene_, size());
+}
+
+PaintedSceneView::PaintedSceneView(Camera& camera) : camera_(camera) {}
+
+void PaintedSceneView::show_scene(const Scene& scene) {
+    scene_ = scene;
+    update();
+}
+
+void PaintedSceneView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), theme().colours().paper);
+    const QMatrix4x4 matrix = camera_.matrix(size());
+    const Vec3 eye = camera_.eye();
+    std::vector<std::pair<double, const Scene::Triangle*>> order;
+    for (const auto& t : scene_.triangles) order.emplace_back((t.corner[0] + t.corner[1] + t.corner[2] - 3 * eye).squaredNorm(), &t);
+    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    p.setRenderHint(QPainter::Antialiasing, false);
+    for (const auto& [far, t] : order) {
+        QPolygonF shape(3);
+        bool seen = true;
+        for (std::size_t k = 0; k < 3; ++k) seen = seen && projected(matrix, size(), t->corner[k], shape[static_cast<int>(k)]);
+        if (!seen) continue;
+        const double light = 0.62 + 0.38 * std::abs(t->normal[0].dot((eye - t->corner[0]).normalized()));
+        const QColor c = t->colour[0];
+        const QColor shade = QColor::fromRgbF(c.redF() * static_cast<float>(light), c.greenF() * static_cast<float>(light), c.blueF() * static_cast<float>(light));
+        p.setPen(shade);
+        p.setBrush(shade);
+        p.drawPolygon(shape);
+    }
+    p.setRenderHint(QPainter::Antialiasing);
+    const auto line_of = [&](const std::vector<Vec3>& points) {
+        QPolygonF out;
+        QPointF at;
+        for (const Vec3& q : points)
+            if (projected(matrix, size(), q, at)) out << at;
+        return out;
+    };
+    for (const auto& plate : scene_.plates) {
+        QPainterPath path;
+        for (const auto& ring : plate.rings) path.addPolygon(line_of(ring));
+        p.fillPath(path, plate.fill);
+    }
+    p.setBrush(Qt::NoBrush);
+    for (const auto& line : scene_.lines) {
+        p.setPen(QPen(line.colour, line.width));
+        p.drawPolyline(line_of(line.points));
+    }
+    QPointF at;
+    for (const auto& spot : scene_.spots)
+        if (projected(matrix, size(), spot.at, at)) p.fillRect(QRectF(at - QPointF(spot.size, spot.size) / 2, QSizeF(spot.size, spot.size)), spot.colour);
+    draw_scene_words(p, camera_, scene_, size());
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,94 @@
+#include "app/steps/set_picture.h"
+
+#include "hull/section.h"
+#include "job/slip_hint.h"
+
+namespace bevelsmith::app {
+namespace {
+
+void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index) {
+    const auto* fit = surface.fitted();
+    if (!fit) {
+        if (surface.fit && !surface.fit->ok()) out.fault = QString::fromStdString(surface.fit->error().message);
+        return;
+    }
+    for (std::size_t k = 0; k < surface.points.size() && k < fit->report.readings.size(); ++k) {
+        const auto& point = surface.points[k];
+        if (point.set != set_index || point.reading >= static_cast<int>(out.readings.size())) continue;
+        auto& r = out.readings[static_cast<std::size_t>(point.reading)];
+        const auto& f = fit->report.readings[k];
+        r.fitted = true;
+        r.residual_mm = f.residual_mm;
+        r.detectable_mm = f.detectable_mm;
+        r.suspect = f.suspect;
+        if (f.suspect) r.hint = QString::fromStdString(job::slip_hint(set, set.readings[static_cast<std::size_t>(point.reading)], fit->surface));
+        const auto c = fit->surface.locate(point.position);
+        const Vec3 n = fit->surface.at({c.s, c.v}).normal;
+        r.outward = Vec2(out.frame.u.dot(n), out.frame.v.dot(n));
+    }
+}
+
+void add_section(SetPicture& out, const hull::Surface& surface, const geometry::Plane& plane) {
+    const auto runs = hull::cut_section(surface, plane, 0.01);
+    if (!runs) return;
+    for (const auto& run : *runs) {
+        SetPicture::Curve curve;
+        for (const auto& p : run.points) {
+            curve.points.push_back(out.frame.to_plane(p.a));
+            curve.sigma_mm.push_back(p.sigma_mm);
+            curve.in_survey.push_back(p.in_survey);
+        }
+        out.curves.push_back(std::move(curve));
+    }
+}
+
+void grow(geometry::Box& box, const Vec2& p, bool& first) {
+    if (first) box = {p, p};
+    first = false;
+    box.min = box.min.cwiseMin(p);
+    box.max = box.max.cwiseMax(p);
+}
+
+void add_line(SetPicture& out, const job::JobReadingSet& set) {
+    if (set.school != survey::School::ordinates || set.readings.empty()) return;
+    double low = 0, high = 0;
+    for (std::size_t i = 0; i < set.readings.size(); ++i) {
+        const double station = set.readings[i].values[0];
+        low = std::min(low, station);
+        high = std::max(high, station);
+        out.ordinates.emplace_back(out.frame.to_plane(set.origin + set.along * station), out.readings[i].at);
+    }
+    out.base = {out.frame.to_plane(set.origin + set.along * low), out.frame.to_plane(set.origin + set.along * high)};
+}
+
+}  // namespace
+
+SetPicture picture_of(const job::Job& job, const Computed& computed, int index) {
+    SetPicture out;
+    if (index < 0 || index >= static_cast<int>(job.readings.size())) return out;
+    const auto& set = job.readings[static_cast<std::size_t>(index)];
+    const geometry::Plane plane = survey::plane_of(set);
+    out.frame = geometry::upright_frame(plane);
+    bool first = true;
+    for (const auto& reading : set.readings) {
+        ReadingPicture r;
+        r.at = out.frame.to_plane(survey::position_of(set, reading));
+        r.sigma_mm = reading.sigma_mm.value_or(set.sigma_mm);
+        r.disabled = reading.disabled;
+        out.readings.push_back(r);
+        grow(out.box, r.at, first);
+    }
+    add_line(out, set);
+    for (const Vec2& p : out.base) grow(out.box, p, first);
+    // Residuals belong to readings only while the set is still the one that was fitted.
+    const auto& fitted = computed.job.readings;
+    const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == set;
+    if (const auto* surface = computed.results.surface(set.surface_id)) {
+        if (same) add_fit(out, *surface, set, index);
+        else if (surface->fit && !surface->fit->ok()) out.fault = QString::fromStdString(surface->fit->error().message);
+        if (const auto* fit = surface->fitted(); fit && !set.readings.empty()) add_section(out, fit->surface, plane);
+    }
+    return out;
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,346 @@
+// Shape: the surface from all sides, a section anywhere, and how well it is known.
+#include <fmt/format.h>
+
+#include <QMouseEvent>
+#include <QSplitter>
+#include <cmath>
+
+#include "app/look/theme.h"
+#include "app/steps/scene_view.h"
+#include "app/steps/step.h"
+#include "app/widgets/drawing_view.h"
+#include "hull/section.h"
+
+namespace bevelsmith::app {
+namespace {
+
+/// Readings this near to the section are drawn with it.
+constexpr double beside_mm = 150;
+
+/// The upright plane across the boat that is looked at.
+class SectionState : public QObject {
+    Q_OBJECT
+  public:
+    explicit SectionState(Document& d) : document(d) {
+        connect(&document, &Document::computed_changed, this, &SectionState::settle);
+        settle();
+    }
+    Document& document;
+    double at_mm() const { return at_; }
+    geometry::Plane plane() const { return {Vec3::UnitX(), at_}; }
+    void move(double x) {
+        const double next = std::clamp(x, low, high);
+        if (next == at_) return;
+        at_ = next;
+        emit changed();
+    }
+    const job::SurfaceResult* surface() const {
+        for (const auto& s : document.computed()->results.surfaces)
+            if (s.fitted()) return &s;
+        return nullptr;
+    }
+    double low = 0, high = 0;   ///< how far the surface reaches along the boat
+
+  signals:
+    void changed();
+
+  private:
+    void settle() {
+        if (const auto* s = surface(); s && s->mesh) {
+            low = HUGE_VAL, high = -HUGE_VAL;
+            for (const auto& node : s->mesh->nodes) {
+                low = std::min(low, node.position.x());
+                high = std::max(high, node.position.x());
+            }
+            if (!placed_) at_ = std::round((low + high) / 2 / 10) * 10;
+            placed_ = true;
+            at_ = std::clamp(at_, low, high);
+        }
+        emit changed();
+    }
+    double at_ = 0;
+    bool placed_ = false;
+};
+
+class SectionDrawing : public DrawingView {
+    Q_OBJECT
+  public:
+    explicit SectionDrawing(SectionState& state) : state_(state) {
+        margin_px = 34;
+        connect(&state_, &SectionState::changed, this, &SectionDrawing::rebuild);
+        rebuild();
+    }
+    double largest_sigma_mm() const { return largest_sigma_; }
+
+  protected:
+    geometry::Box content() const override { return box_; }
+    QString empty_words() const override { return "Here stands the section across the boat."; }
+    void draw(Pencil& pencil) override {
+        const auto& c = theme().colours();
+        for (const auto& run : runs_)
+            for (std::size_t i = 1; i < run.points.size(); ++i) {
+                const Vec2 a = frame_.to_plane(run.points[i - 1].a), b = frame_.to_plane(run.points[i].a);
+                pencil.painter().setPen(QPen(c.halo, std::max(3.0, 3.92 * pencil.px(run.points[i].sigma_mm)), Qt::SolidLine, Qt::FlatCap));
+                pencil.line(a, b);
+                pencil.pen(c.certain, 1.6, run.points[i].in_survey ? Qt::SolidLine : Qt::DotLine);
+                pencil.line(a, b);
+            }
+        pencil.pen(c.ink, 1.2);
+        for (const Vec2& p : beside_) pencil.cross(p, 3.5);
+        pencil.painter().setPen(c.faint);
+        pencil.painter().setFont(Theme::font(size::text_small));
+        pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
+                                  QString("section at %1 fwd, looking forward; readings within %2 mm of it").arg(state_.document.length(state_.at_mm())).arg(beside_mm));
+    }
+
+  private:
+    void rebuild() {
+        runs_.clear();
+        beside_.clear();
+        box_ = {};
+        largest_sigma_ = 0;
+        const auto* s = state_.surface();
+        frame_ = geometry::upright_frame(state_.plane());
+        if (s) {
+            if (auto cut = hull::cut_section(s->fitted()->surface, state_.plane(), 0.01)) runs_ = std::move(cut.value());
+            for (const auto& p : s->points)
+                if (std::abs(p.position.x() - state_.at_mm()) < beside_mm) beside_.push_back(frame_.to_plane(p.position));
+        }
+        std::vector<Vec2> all(beside_);
+        for (const auto& run : runs_)
+            for (const auto& p : run.points) {
+                all.push_back(frame_.to_plane(p.a));
+                if (p.in_survey) largest_sigma_ = std::max(largest_sigma_, p.sigma_mm);
+            }
+        if (!all.empty()) box_ = geometry::bounding_box(all);
+        content_changed();
+    }
+    SectionState& state_;
+    geometry::PlaneFrame frame_;
+    std::vector<hull::SectionRun> runs_;
+    std::vector<Vec2> beside_;
+    geometry::Box box_;
+    double largest_sigma_ = 0;
+};
+
+/// Stations along the boat: how well each is known, where the readings are, where the pieces stand.
+class StationRibbon : public QWidget {
+    Q_OBJECT
+  public:
+    explicit StationRibbon(SectionState& state) : state_(state) {
+        setFocusPolicy(Qt::StrongFocus);
+        setAccessibleName("section along the boat");
+        connect(&state_, &SectionState::changed, this, qOverload<>(&QWidget::update));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const auto& c = theme().colours();
+        p.setFont(Theme::font(size::text_small));
+        p.setPen(c.faint);
+        const auto* s = state_.surface();
+        if (!s) return void(p.drawText(rect(), Qt::AlignCenter, "Here the boat will lie along its length, with what is known where."));
+        p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "95 % band at its worst");
+        p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, "fwd →");
+        draw_band(p, *s);
+        p.setPen(QPen(c.ink, 1));
+        for (const auto& point : s->points) p.drawLine(QPointF(x_of(point.position.x()), height() - 26), QPointF(x_of(point.position.x()), height() - 20));
+        p.setPen(QPen(c.line, 1));
+        p.drawLine(QPointF(96, height() - 20), QPointF(width() - 20, height() - 20));
+        draw_pieces(p);
+        p.setPen(QPen(c.accent, hasFocus() ? 3 : 2));
+        p.drawLine(QPointF(x_of(state_.at_mm()), 6), QPointF(x_of(state_.at_mm()), height() - 14));
+    }
+    void mousePressEvent(QMouseEvent* e) override { state_.move(mm_of(e->position().x())); }
+    void mouseMoveEvent(QMouseEvent* e) override { state_.move(mm_of(e->position().x())); }
+    void keyPressEvent(QKeyEvent* e) override {
+        const double step = e->modifiers() & Qt::ShiftModifier ? 100 : 10;
+        if (e->key() == Qt::Key_Left) state_.move(state_.at_mm() - step);
+        else if (e->key() == Qt::Key_Right) state_.move(state_.at_mm() + step);
+        else QWidget::keyPressEvent(e);
+    }
+
+  private:
+    double x_of(double mm) const { return 96 + (mm - state_.low) / std::max(1.0, state_.high - state_.low) * (width() - 116.0); }
+    double mm_of(double x) const { return std::round(state_.low + (x - 96) / (width() - 116.0) * (state_.high - state_.low)); }
+
+    void draw_band(QPainter& p, const job::SurfaceResult& s) {
+        constexpr int bins = 60;
+        constexpr double most_mm = 8;
+        std::vector<double> worst(bins, 0);
+        for (const auto& node : s.mesh->nodes) {
+            const int k = std::clamp(static_cast<int>((node.position.x() - state_.low) / std::max(1.0, state_.high - state_.low) * bins), 0, bins - 1);
+            if (node.surrounded) worst[static_cast<std::size_t>(k)] = std::max(worst[static_cast<std::size_t>(k)], 1.96 * node.sigma_mm);
+        }
+        const double foot = height() - 30.0, scale = (foot - 10) / most_mm, wide = (width() - 116.0) / bins;
+        const auto& c = theme().colours();
+        for (int k = 0; k < bins; ++k) {
+            const double band = worst[static_cast<std::size_t>(k)];
+            if (band > 0) p.fillRect(QRectF(96 + k * wide + 1, foot - std::min(band, most_mm) * scale, wide - 2, std::min(band, most_mm) * scale), c.halo);
+            if (band > 0 && k % 10 == 5) p.drawText(QRectF(96 + k * wide - 30, foot - std::min(band, most_mm) * scale - 15, 60 + wide, 14), Qt::AlignHCenter, QString("± %1").arg(band, 0, 'f', 1));
+        }
+    }
+    void draw_pieces(QPainter& p) {
+        const auto& c = theme().colours();
+        for (const auto& piece : state_.document.computed()->job.pieces) {
+            if (std::abs(piece.plane.normal.x()) < 0.9) continue;
+            const double x = x_of(piece.plane.d_mm / piece.plane.normal.x());
+            p.setPen(QPen(c.certain, 2));
+            p.drawLine(QPointF(x, height() - 40), QPointF(x, height() - 18));
+            p.drawText(QRectF(x - 40, height() - 17.0, 80, 14), Qt::AlignHCenter, QString::fromStdString(piece.id));
+        }
+    }
+    SectionState& state_;
+};
+
+class ShapeStep : public Step {
+    Q_OBJECT
+  public:
+    explicit ShapeStep(Document& document) : Step(document, "Shape"), section_(document) {
+        build_stage();
+        ribbon_ = new StationRibbon(section_);
+        build_facts();
+        connect(&document_, &Document::computed_changed, this, &ShapeStep::refresh);
+        connect(&document_, &Document::selection_changed, this, &ShapeStep::show_scene);
+        connect(&section_, &SectionState::changed, this, &ShapeStep::show_scene);
+        connect(&section_, &SectionState::changed, this, &ShapeStep::refresh);
+        connect(&theme(), &Theme::changed, this, &ShapeStep::show_scene);
+        refresh();
+        show_scene();
+    }
+    QString count() const override {
+        const auto* s = section_.surface();
+        return s ? QString("± %1 mm").arg(1.96 * typical_sigma(*s), 0, 'f', 1) : QString();
+    }
+
+  private:
+    static double typical_sigma(const job::SurfaceResult& s) {
+        std::vector<double> all;
+        for (const auto& n : s.mesh->nodes)
+            if (n.surrounded) all.push_back(n.sigma_mm);
+        if (all.empty()) return 0;
+        std::nth_element(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(all.size() / 2), all.end());
+        return all[all.size() / 2];
+    }
+
+    void build_stage() {
+        auto* split = new QSplitter(Qt::Vertical);
+        split->setHandleWidth(1);
+        if (opengl_works()) view_ = gl_ = new GlSceneView(camera_);
+        else view_ = painted_ = new PaintedSceneView(camera_);
+        view_->setAccessibleName("shape");
+        view_->setMinimumHeight(160);
+        auto* control = new CameraControl(*view_, camera_);
+        connect(control, &CameraControl::moved, view_, qOverload<>(&QWidget::update));
+        connect(control, &CameraControl::show_all, this, [this] { camera_.look_at(scene_); });
+        drawing_ = new SectionDrawing(section_);
+        split->addWidget(view_);
+        split->addWidget(drawing_);
+        split->setSizes({380, 240});
+        split->setChildrenCollapsible(false);
+        stage_ = split;
+    }
+
+    void build_facts() {
+        auto* panel = new Panel;
+        panel->heading("The surface");
+        how_ = panel->words({}, false);
+        known_ = new Figure("known to, half of the surveyed area (95 % band)");
+        panel->add(known_);
+        here_ = new Figure("at this section, at its worst (95 % band)");
+        panel->add(here_);
+        scatter_ = new Figure("readings scatter");
+        panel->add(scatter_);
+        form_ = new_form();
+        panel->add(form_);
+        warnings_ = panel->words({}, false);
+        findings_ = new FindingsBox;
+        panel->add(findings_);
+        panel->end();
+        act_ = panel->act("Place a bulkhead here");
+        facts_ = panel;
+        connect(act_, &QPushButton::clicked, this, [this] {
+            if (section_.surface()) emit wants_sheet(QString("new piece at %1").arg(section_.at_mm()));
+            else emit wants_step("Measure");
+        });
+    }
+
+    void show_scene() {
+        scene_ = scene_of(*document_.computed(), document_.selected_piece(), section_.plane());
+        const Vec3 extent = scene_.high - scene_.low;
+        // Another boat, or the first readings: show all of it; otherwise the eye stays where it was put.
+        if ((extent - shown_extent_).norm() > 0.3 * extent.norm()) {
+            camera_.look_at(scene_);
+            shown_extent_ = extent;
+        }
+        if (gl_) gl_->show_scene(scene_);
+        if (painted_) painted_->show_scene(scene_);
+    }
+
+    void refresh() {
+        const auto* s = section_.surface();
+        std::vector<FormField> fields;
+        const auto& specs = document_.job().surfaces;
+        if (!specs.empty()) {
+            const QString id = QString::fromStdString(s ? s->id : specs.front().id);
+            int chart = 0;
+            for (const auto& spec : specs)
+                if (spec.id == id.toStdString()) chart = static_cast<int>(spec.chart);
+            fields.push_back({FormField::Kind::length, "section at, fwd", section_.at_mm(), [this](const QVariant& v) { section_.move(v.toDouble()); }, {}, {}, section_.low, section_.high});
+            fields.push_back({FormField::Kind::choice, "laid out", chart, [this, id](const QVariant& v) {
+                                  document_.edit("Lay the surface out otherwise", [&](job::Job& job) {
+                                      for (auto& spec : job.surfaces)
+                                          if (spec.id == id.toStdString()) spec.chart = static_cast<hull::ChartChoice>(v.toInt());
+                                  });
+                              }, {"as it suits best", "around an axis", "over a plane"}, {}});
+        }
+        form_->show_fields(std::move(fields));
+        act_->setText(s ? "Place a bulkhead here" : "Take readings");
+        for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
+        warnings_->hide();
+        std::vector<review::Finding> about;
+        for (const auto& f : document_.computed()->findings)
+            if (f.piece_id.empty()) about.push_back(f);
+        findings_->show_findings(about);
+        if (!s) {
+            how_->setText("There is none yet: it needs at least twelve readings on three stations or more.");
+            return;
+        }
+        const auto& report = s->fitted()->report;
+        how_->setText(QString::fromStdString(fmt::format("{} readings, laid out {}.", s->points.size(), s->fitted()->surface.chart().words())));
+        known_->show_value(QString("± %1").arg(1.96 * typical_sigma(*s), 0, 'f', 1), "mm",
+                           "The median over the surveyed area. The band comes from the readings' own uncertainty, how far they scatter, and how fair the hull is; "
+                           "it holds the true surface 19 times out of 20.");
+        here_->show_value(QString("± %1").arg(1.96 * drawing_->largest_sigma_mm(), 0, 'f', 1), "mm", "The widest place of the band along this section, where readings surround it.");
+        scatter_->show_value(QString::number(report.scatter, 'f', 2), "× declared",
+                             QString("Residuals of %1 mm r.m.s. against what was declared for each reading. Between 0.5 and 2 is as expected.").arg(report.rms_mm, 0, 'f', 1));
+        QStringList warnings;
+        for (const auto& w : report.warnings) warnings << QString::fromStdString(w);
+        warnings_->setText(warnings.join("\n"));
+        warnings_->setVisible(!warnings.isEmpty());
+    }
+
+    SectionState section_;
+    Camera camera_;
+    Scene scene_;
+    Vec3 shown_extent_ = Vec3::Zero();
+    QWidget* view_ = nullptr;
+    GlSceneView* gl_ = nullptr;
+    PaintedSceneView* painted_ = nullptr;
+    SectionDrawing* drawing_;
+    QLabel *how_, *warnings_;
+    Figure *known_, *here_, *scatter_;
+    Form* form_;
+    FindingsBox* findings_;
+    QPushButton* act_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_shape_step(Document& document) { return std::make_unique<ShapeStep>(document); }
+
+}  // namespace bevelsmith::app
+
+#include "shape_step.moc"

@@ -1,0 +1,59 @@
+// One step of the work: its drawing, its facts, its ribbon. The window puts them in their places.
+#pragma once
+
+#include <QObject>
+#include <QWidget>
+#include <memory>
+#include <vector>
+
+#include "app/document/document.h"
+#include "app/widgets/form.h"
+#include "app/widgets/panel.h"
+
+namespace bevelsmith::app {
+
+class Step : public QObject {
+    Q_OBJECT
+  public:
+    Step(Document& document, QString word) : document_(document), word_(std::move(word)) {}
+
+    const QString& word() const { return word_; }
+    /// A small honest count beside the word: "2 doubtful", "3 sheets". May be empty.
+    virtual QString count() const = 0;
+
+    QWidget* stage() const { return stage_; }
+    QWidget* facts() const { return facts_; }
+    QWidget* ribbon() const { return ribbon_; }
+
+  signals:
+    void wants_step(const QString& word);
+    /// A side sheet: "new piece", "new set", "import", "papers".
+    void wants_sheet(const QString& name);
+
+  protected:
+    Document& document_;
+    QWidget *stage_ = nullptr, *facts_ = nullptr, *ribbon_ = nullptr;
+
+    Form* new_form() const {
+        return new Form([&d = document_] { return d.unit(); });
+    }
+
+  private:
+    QString word_;
+};
+
+std::unique_ptr<Step> make_measure_step(Document& document);
+std::unique_ptr<Step> make_shape_step(Document& document);
+std::unique_ptr<Step> make_pieces_step(Document& document);
+std::unique_ptr<Step> make_fix_step(Document& document);
+std::unique_ptr<Step> make_cut_step(Document& document);
+std::unique_ptr<Step> make_weigh_step(Document& document);
+
+/// Findings about one piece, in the order of the list.
+std::vector<review::Finding> findings_of(const Computed& computed, const QString& piece_id);
+
+/// Adds `change` on the piece with this id as one undo step.
+void edit_piece(Document& document, const QString& id, const QString& what,
+                const std::function<void(job::JobPiece&)>& change, const QString& merge_key = {});
+
+}  // namespace bevelsmith::app

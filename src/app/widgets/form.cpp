@@ -1,0 +1,156 @@
+#include "app/widgets/form.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QSignalBlocker>
+
+#include "app/look/theme.h"
+#include "app/widgets/quantity_edit.h"
+
+namespace bevelsmith::app {
+namespace {
+
+using Kind = FormField::Kind;
+
+bool is_quantity(Kind kind) { return kind == Kind::length || kind == Kind::degrees || kind == Kind::mass || kind == Kind::number; }
+
+}  // namespace
+
+Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(parent), unit_(std::move(unit)) {
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(0, 0, 0, 0);
+    column_->setSpacing(5);
+}
+
+bool Form::same_shape(const std::vector<FormField>& other) const {
+    if (other.size() != fields_.size()) return false;
+    for (std::size_t i = 0; i < other.size(); ++i)
+        if (other[i].kind != fields_[i].kind || other[i].label != fields_[i].label || other[i].choices != fields_[i].choices) return false;
+    return true;
+}
+
+void Form::show_fields(std::vector<FormField> fields) {
+    const bool same = same_shape(fields);
+    fields_ = std::move(fields);
+    if (!same) build();
+    showing_ = true;
+    for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
+    showing_ = false;
+}
+
+QWidget* Form::editor(const QString& label) const {
+    for (std::size_t i = 0; i < fields_.size(); ++i)
+        if (fields_[i].label == label) return rows_[i].editor;
+    return nullptr;
+}
+
+void Form::build() {
+    const auto old = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
+    for (QWidget* w : old) {
+        // A field may be rebuilt from its own signal, so it must outlive this call.
+        w->hide();
+        w->setParent(nullptr);
+        w->deleteLater();
+    }
+    while (auto* item = column_->takeAt(0)) delete item;
+    rows_.clear();
+    for (std::size_t i = 0; i < fields_.size(); ++i) rows_.push_back(make_row(i));
+}
+
+void Form::send(std::size_t index, const QVariant& value) {
+    if (showing_ || index >= fields_.size()) return;
+    const auto set = fields_[index].set;  // the form may be rebuilt while it runs
+    if (set) set(value);
+}
+
+Form::Row Form::make_row(std::size_t i) {
+    const FormField& f = fields_[i];
+    Row row;
+    if (f.kind == Kind::heading) {
+        auto* title = new QLabel(f.label);
+        title->setObjectName("heading");
+        title->setContentsMargins(0, 6, 0, 0);
+        column_->addWidget(title);
+        row.editor = title;
+        return row;
+    }
+    if (f.kind == Kind::button) {
+        auto* button = new QPushButton(f.label);
+        button->setObjectName("quiet");
+        connect(button, &QPushButton::clicked, this, [this, i] { send(i, {}); });
+        column_->addWidget(button, 0, Qt::AlignLeft);
+        row.editor = button;
+        return row;
+    }
+    if (f.kind == Kind::toggle) {
+        auto* box = new QCheckBox(f.label);
+        connect(box, &QCheckBox::toggled, this, [this, i](bool on) { send(i, on); });
+        column_->addWidget(box);
+        row.editor = box;
+        return row;
+    }
+    auto* line = new QWidget;
+    auto* across = new QHBoxLayout(line);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(size::gap);
+    auto* title = new QLabel(f.label);
+    title->setObjectName("small");
+    title->setFixedWidth(104);
+    title->setWordWrap(true);
+    across->addWidget(title);
+    column_->addWidget(line);
+    if (f.kind == Kind::choice) {
+        auto* box = new QComboBox;
+        box->addItems(f.choices);
+        box->setMinimumContentsLength(6);
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        connect(box, &QComboBox::activated, this, [this, i](int k) { send(i, k); });
+        row.editor = box;
+    } else if (f.kind == Kind::text) {
+        auto* edit = new QLineEdit;
+        connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
+            if (i < fields_.size() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
+        });
+        row.editor = edit;
+    } else {
+        QuantityEdit* edit = f.kind == Kind::length ? length_edit(unit_) : f.kind == Kind::degrees ? degree_edit() : f.kind == Kind::mass ? mass_edit() : number_edit(f.unit);
+        edit->set_range(f.least, f.most);
+        auto* fault = new QLabel;
+        fault->setObjectName("fault");
+        fault->setWordWrap(true);
+        fault->hide();
+        column_->addWidget(fault);
+        connect(edit, &QuantityEdit::taken, this, [this, i](double v) { send(i, v); });
+        connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
+            fault->setText(text);
+            fault->setVisible(!text.isEmpty());
+        });
+        row.editor = edit;
+    }
+    row.editor->setAccessibleName(f.label);
+    title->setBuddy(row.editor);
+    across->addWidget(row.editor, 1);
+    return row;
+}
+
+void Form::show_value(std::size_t i) {
+    const FormField& f = fields_[i];
+    QWidget* editor = rows_[i].editor;
+    if (is_quantity(f.kind)) {
+        auto* edit = static_cast<QuantityEdit*>(editor);
+        edit->set_range(f.least, f.most);
+        edit->set_value(f.value.toDouble());
+    } else if (f.kind == Kind::choice) {
+        static_cast<QComboBox*>(editor)->setCurrentIndex(f.value.toInt());
+    } else if (f.kind == Kind::text) {
+        auto* edit = static_cast<QLineEdit*>(editor);
+        if (!edit->hasFocus() || !edit->isModified()) edit->setText(f.value.toString());
+    } else if (f.kind == Kind::toggle) {
+        const QSignalBlocker quiet(editor);
+        static_cast<QCheckBox*>(editor)->setChecked(f.value.toBool());
+    }
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,190 @@
+#include "app/widgets/panel.h"
+
+#include <QPainter>
+#include <QScrollArea>
+#include <cmath>
+
+#include "app/look/theme.h"
+
+namespace bevelsmith::app {
+namespace {
+
+QLabel* label(const QString& text, const char* kind) {
+    auto* out = new QLabel(text);
+    out->setObjectName(kind);
+    out->setWordWrap(true);
+    return out;
+}
+
+}  // namespace
+
+Panel::Panel(QWidget* parent) : QWidget(parent) {
+    outer_ = new QVBoxLayout(this);
+    outer_->setContentsMargins(size::pad, size::pad, 0, size::pad);
+    outer_->setSpacing(size::gap);
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("ground");
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* inside = new QWidget;
+    column_ = new QVBoxLayout(inside);
+    column_->setContentsMargins(0, 0, size::pad, 0);
+    column_->setSpacing(6);
+    scroll->setWidget(inside);
+    outer_->addWidget(scroll, 1);
+}
+
+QLabel* Panel::heading(const QString& text) {
+    auto* out = label(text, "heading");
+    column_->addWidget(out);
+    return out;
+}
+
+QLabel* Panel::words(const QString& text, bool faint) {
+    auto* out = label(text, faint ? "small" : "words");
+    column_->addWidget(out);
+    return out;
+}
+
+void Panel::add_field(const QString& name, QWidget* widget) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(size::gap);
+    auto* title = new QLabel(name);
+    title->setObjectName("small");
+    title->setFixedWidth(98);
+    title->setWordWrap(true);
+    title->setBuddy(widget);
+    row->addWidget(title);
+    row->addWidget(widget, 1);
+    column_->addLayout(row);
+    if (auto* edit = qobject_cast<QuantityEdit*>(widget)) {
+        auto* fault = label({}, "fault");
+        fault->hide();
+        column_->addWidget(fault);
+        QObject::connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
+            fault->setText(text);
+            fault->setVisible(!text.isEmpty());
+        });
+    }
+}
+
+QComboBox* Panel::choice(const QString& name, const QStringList& words) {
+    auto* box = new QComboBox;
+    box->addItems(words);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    add_field(name, box);
+    return box;
+}
+
+QPushButton* Panel::quiet_button(const QString& text) {
+    auto* out = new QPushButton(text);
+    out->setObjectName("quiet");
+    column_->addWidget(out, 0, Qt::AlignLeft);
+    return out;
+}
+
+QPushButton* Panel::act(const QString& text) {
+    auto* out = new QPushButton(text);
+    out->setObjectName("act");
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 0, size::pad, 0);
+    row->addWidget(out);
+    outer_->addLayout(row);
+    return out;
+}
+
+Figure::Figure(const QString& name, QWidget* parent) : QWidget(parent) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 2);
+    column->setSpacing(0);
+    name_ = label(name, "small");
+    column->addWidget(name_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(5);
+    value_ = new QLabel("–");
+    value_->setObjectName("figure");
+    unit_ = new QLabel;
+    unit_->setObjectName("unit");
+    why_ = new QPushButton("why?");
+    why_->setObjectName("quiet");
+    why_->setCheckable(true);
+    row->addWidget(value_, 0, Qt::AlignBaseline);
+    row->addWidget(unit_, 0, Qt::AlignBaseline);
+    row->addStretch(1);
+    row->addWidget(why_, 0, Qt::AlignBaseline);
+    column->addLayout(row);
+    reason_ = label({}, "small");
+    reason_->hide();
+    column->addWidget(reason_);
+    connect(why_, &QPushButton::toggled, reason_, &QWidget::setVisible);
+}
+
+void Figure::show_value(const QString& value, const QString& unit, const QString& why) {
+    value_->setText(value);
+    unit_->setText(unit);
+    reason_->setText(why);
+    why_->setVisible(!why.isEmpty());
+    if (why.isEmpty()) reason_->hide();
+}
+
+QPixmap severity_sign(review::Severity severity, int pixels) {
+    const double scale = 2;  // drawn at twice the size, for dense screens
+    QPixmap out(static_cast<int>(pixels * scale), static_cast<int>(pixels * scale));
+    out.setDevicePixelRatio(scale);
+    out.fill(Qt::transparent);
+    QPainter p(&out);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme().severity(severity));
+    const double r = pixels / 2.0;
+    const int corners = severity == review::Severity::stop ? 8 : severity == review::Severity::mind ? 3 : 40;
+    const double first = corners == 3 ? -M_PI / 2 : M_PI / 8, drop = corners == 3 ? r * 0.2 : 0;
+    QPolygonF shape;
+    for (int k = 0; k < corners; ++k) shape << QPointF(r + 0.95 * r * std::cos(first + 2 * M_PI * k / corners), r + drop + 0.95 * r * std::sin(first + 2 * M_PI * k / corners));
+    p.drawPolygon(shape);
+    p.setPen(QPen(theme().colours().ground, 1.6, Qt::SolidLine, Qt::RoundCap));
+    if (severity == review::Severity::stop) p.drawLine(QPointF(r * 0.6, r), QPointF(r * 1.4, r));
+    else p.drawLine(QPointF(r, r * 0.75 + drop), QPointF(r, r * 1.1 + drop));
+    if (severity != review::Severity::stop) p.drawPoint(QPointF(r, r * 1.45 + drop * 0.6));
+    return out;
+}
+
+FindingRow::FindingRow(const review::Finding& f, QWidget* parent) : QWidget(parent) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 2, 0, 4);
+    row->setSpacing(size::gap);
+    auto* sign = new QLabel;
+    sign->setPixmap(severity_sign(f.severity, 16));
+    sign->setAccessibleName(QString::fromUtf8(review::severity_word(f.severity).data()));
+    row->addWidget(sign, 0, Qt::AlignTop);
+    auto* text = new QVBoxLayout;
+    text->setSpacing(1);
+    const auto word = QString::fromUtf8(review::severity_word(f.severity).data());
+    auto* title = label(word.left(1).toUpper() + word.mid(1) + ": " + QString::fromStdString(f.title), "heading");
+    text->addWidget(title);
+    text->addWidget(label(QString::fromStdString(f.evidence), "small"));
+    auto* advice = label(QString::fromStdString(f.set_aside ? "Set aside: " + f.reason : f.advice), "words");
+    text->addWidget(advice);
+    row->addLayout(text, 1);
+}
+
+FindingsBox::FindingsBox(QWidget* parent) : QWidget(parent) {
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(0, 0, 0, 0);
+    column_->setSpacing(2);
+}
+
+void FindingsBox::show_findings(const std::vector<review::Finding>& findings) {
+    if (findings == shown_) return;
+    shown_ = findings;
+    while (auto* item = column_->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    for (const auto& f : findings)
+        if (!f.set_aside) column_->addWidget(new FindingRow(f));
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,80 @@
+// Building blocks of the columns: headings, figures with their unit and reason, labelled fields, findings.
+#pragma once
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+#include <functional>
+
+#include "app/widgets/quantity_edit.h"
+#include "review/review.h"
+
+namespace bevelsmith::app {
+
+/// A column of blocks that scrolls when it is too tall, with one act at its foot.
+class Panel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Panel(QWidget* parent = nullptr);
+
+    QLabel* heading(const QString& text);
+    QLabel* words(const QString& text, bool faint = true);
+    /// A field with its label before it and its fault under it.
+    template <class Field>
+    Field* field(const QString& label, Field* widget) {
+        add_field(label, widget);
+        return widget;
+    }
+    QComboBox* choice(const QString& label, const QStringList& words);
+    QPushButton* quiet_button(const QString& text);
+    void add(QWidget* widget, int stretch = 0) { column_->addWidget(widget, stretch); }
+    void add_space() { column_->addSpacing(6); }
+    /// Everything below sticks to the top.
+    void end() { column_->addStretch(1); }
+    QPushButton* act(const QString& text);
+    QVBoxLayout* column() { return column_; }
+
+  private:
+    void add_field(const QString& label, QWidget* widget);
+    QVBoxLayout* column_;
+    QVBoxLayout* outer_;
+};
+
+/// A large figure: name, value with unit, and a quiet "why?" that opens its reason.
+class Figure : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Figure(const QString& name, QWidget* parent = nullptr);
+    void show_value(const QString& value, const QString& unit, const QString& why);
+    QString value() const { return value_->text(); }
+
+  private:
+    QLabel *name_, *value_, *unit_, *reason_;
+    QPushButton* why_;
+};
+
+/// The sign of a severity: round, triangle, octagon, in its colour.
+QPixmap severity_sign(review::Severity severity, int pixels);
+
+/// One finding: sign, what is wrong, evidence, what to do.
+class FindingRow : public QWidget {
+    Q_OBJECT
+  public:
+    explicit FindingRow(const review::Finding& finding, QWidget* parent = nullptr);
+};
+
+/// Findings that touch the selection, refilled when they change.
+class FindingsBox : public QWidget {
+    Q_OBJECT
+  public:
+    explicit FindingsBox(QWidget* parent = nullptr);
+    void show_findings(const std::vector<review::Finding>& findings);
+
+  private:
+    QVBoxLayout* column_;
+    std::vector<review::Finding> shown_;
+};
+
+}  // namespace bevelsmith::app

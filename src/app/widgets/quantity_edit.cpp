@@ -1,0 +1,116 @@
+#include "app/widgets/quantity_edit.h"
+
+#include <fmt/format.h>
+
+#include <QKeyEvent>
+#include <QStyle>
+#include <limits>
+
+namespace bevelsmith::app {
+
+QuantityEdit::QuantityEdit(Parse parse, Format format, QWidget* parent)
+    : QLineEdit(parent), parse_(std::move(parse)), format_(std::move(format)),
+      least_(-std::numeric_limits<double>::infinity()), most_(std::numeric_limits<double>::infinity()) {
+    setText(QString::fromStdString(format_(0)));
+    connect(this, &QLineEdit::textEdited, this, [this] { mark({}); });
+}
+
+void QuantityEdit::set_range(double least, double most) {
+    least_ = least;
+    most_ = most;
+}
+
+void QuantityEdit::set_value(double value) {
+    value_ = value;
+    // What a person is typing is not overwritten by a recomputation.
+    if (hasFocus() && (isModified() || wrong_)) return;
+    mark({});
+    setText(QString::fromStdString(format_(value)));
+    setModified(false);
+}
+
+Result<double> QuantityEdit::typed() {
+    auto value = parse_(text().toStdString());
+    if (value && (*value < least_ || *value > most_)) {
+        if (*value < least_)
+            value = Error{"at least " + format_(least_)};
+        else
+            value = Error{"at most " + format_(most_)};
+    }
+    mark(value ? QString() : QString::fromStdString(value.error().message));
+    return value;
+}
+
+void QuantityEdit::take() {
+    if (!isModified() && !wrong_) return;
+    const auto value = typed();
+    if (!value) return;
+    setModified(false);
+    const bool differs = *value != value_;
+    value_ = *value;
+    setText(QString::fromStdString(format_(value_)));
+    if (differs) emit taken(value_);
+}
+
+void QuantityEdit::mark(const QString& fault) {
+    const bool wrong = !fault.isEmpty();
+    setToolTip(fault);
+    emit fault_changed(fault);
+    if (wrong == wrong_) return;
+    wrong_ = wrong;
+    setProperty("wrong", wrong);
+    style()->unpolish(this);
+    style()->polish(this);
+}
+
+void QuantityEdit::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) take();
+    if (event->key() == Qt::Key_Escape) {
+        if (!isModified() && !wrong_) return event->ignore();
+        mark({});
+        setText(QString::fromStdString(format_(value_)));
+        setModified(false);
+        return;
+    }
+    QLineEdit::keyPressEvent(event);
+}
+
+void QuantityEdit::focusOutEvent(QFocusEvent* event) {
+    take();
+    QLineEdit::focusOutEvent(event);
+}
+
+QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent) {
+    return new QuantityEdit([unit](std::string_view text) { return units::parse_length_mm(text, unit()); },
+                            [unit](double mm) { return units::format_length(mm, unit()); }, parent);
+}
+
+QuantityEdit* mass_edit(QWidget* parent) {
+    return new QuantityEdit([](std::string_view text) { return units::parse_mass_kg(text); },
+                            [](double kg) { return fmt::format("{:.6g} kg", kg); }, parent);
+}
+
+QuantityEdit* degree_edit(QWidget* parent) {
+    return new QuantityEdit(
+        [](std::string_view text) -> Result<double> {
+            auto angle = units::parse_angle_rad(text);
+            return angle ? Result<double>(units::degrees(*angle)) : angle;
+        },
+        [](double degrees) { return fmt::format("{:.6g}°", degrees); }, parent);
+}
+
+QuantityEdit* number_edit(const QString& unit, QWidget* parent) {
+    const std::string name = unit.toStdString();
+    return new QuantityEdit(
+        [name](std::string_view text) -> Result<double> {
+            QString digits = QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())).trimmed();
+            if (!name.empty() && digits.endsWith(QString::fromStdString(name))) digits.chop(static_cast<qsizetype>(QString::fromStdString(name).size()));
+            bool ok = false;
+            const double value = digits.trimmed().replace(',', '.').toDouble(&ok);
+            if (!ok) return Error{fmt::format("'{}' is not a number", text)};
+            return value;
+        },
+        [name](double value) { return name.empty() ? fmt::format("{:.6g}", value) : fmt::format("{:.6g} {}", value, name); }, parent);
+}
+
+}  // namespace bevelsmith::app

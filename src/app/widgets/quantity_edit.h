@@ -1,0 +1,57 @@
+// Fields for lengths, masses and angles: any unit, arithmetic, and a wrong entry stays where it is and says why.
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <functional>
+
+#include "units/quantity.h"
+#include "units/result.h"
+
+namespace bevelsmith::app {
+
+/// Text in, one double out. `taken` is emitted when a valid entry that changes the value is confirmed (Enter or
+/// leaving the field). Escape gives back the last value.
+class QuantityEdit : public QLineEdit {
+    Q_OBJECT
+  public:
+    using Parse = std::function<Result<double>(std::string_view)>;
+    using Format = std::function<std::string(double)>;
+    QuantityEdit(Parse parse, Format format, QWidget* parent = nullptr);
+
+    /// Allowed range, said in words when an entry is outside of it.
+    void set_range(double least, double most);
+    void set_value(double value);
+    double value() const { return value_; }
+    bool wrong() const { return wrong_; }
+    /// Parses what is typed now; marks the field and fails when it is no value.
+    Result<double> typed();
+
+  signals:
+    void taken(double value);
+    /// Empty when the entry is right again.
+    void fault_changed(const QString& fault);
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+
+  private:
+    void take();
+    void mark(const QString& fault);
+
+    Parse parse_;
+    Format format_;
+    double value_ = 0, least_, most_;
+    bool wrong_ = false;
+};
+
+/// A length shown and typed in `unit()`, which may change while it is shown.
+QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
+QuantityEdit* mass_edit(QWidget* parent = nullptr);
+/// The value is in degrees.
+QuantityEdit* degree_edit(QWidget* parent = nullptr);
+/// A plain number with `unit` written behind it ("m", "t·m/cm").
+QuantityEdit* number_edit(const QString& unit, QWidget* parent = nullptr);
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,44 @@
+#include "job/slip_hint.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "survey/points.h"
+
+namespace bevelsmith::job {
+namespace {
+
+constexpr double tolerance_sigmas = 4;
+/// A number that moves the point nearly along the surface cannot explain a residual.
+constexpr double least_leverage = 0.15;
+
+/// How far the reading is from the surface when its number `k` is `value`.
+double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_t k, double value, const hull::Surface& surface) {
+    reading.values[k] = value;
+    return surface.distance_mm(survey::position_of(set, reading));
+}
+
+}  // namespace
+
+std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface) {
+    const auto names = survey::value_names(set.school);
+    const double tolerance = tolerance_sigmas * std::max(1.0, reading.sigma_mm.value_or(set.sigma_mm));
+    std::string best;
+    for (std::size_t k = 0; k < names.size(); ++k) {
+        const double typed = reading.values[k];
+        double value = typed;
+        for (int round = 0; round < 12; ++round) {  // Newton on one number; the slope from a step of a millimetre
+            const double off = off_mm(set, reading, k, value, surface);
+            const double slope = off_mm(set, reading, k, value + 1, surface) - off;
+            if (std::abs(slope) < least_leverage || std::abs(off) < 1e-3) break;
+            value -= off / slope;
+        }
+        if (!std::isfinite(value) || std::abs(off_mm(set, reading, k, value, surface)) > 0.1) continue;
+        const std::string guess = survey::guess_slip(typed, value, tolerance);
+        if (!guess.empty() && best.empty()) best = fmt::format("{}: {}", names[k], guess);
+    }
+    return best;
+}
+
+}  // namespace bevelsmith::job
