@@ -110,7 +110,7 @@ readings = [
     keel_line("R8", "Depths under the port string", 400.0, 450.0),
     keel_line("R9", "Depths under the starboard string", 400.0, -450.0),
 ]
-readings[0]["values"][10][1] += 30          # a slip: the rule was read 30 mm off
+readings[0]["values"][10][1] += 50          # a slip: the rule was read 50 mm off
 readings[2]["values"][6] = {"at": [readings[2]["values"][6][0], readings[2]["values"][6][1] - 100],
                             "note": "torch went out here"}
 
@@ -150,9 +150,9 @@ job = {
     "surfaces": [{"id": "hull", "name": "Hull side", "chart": "auto", "inside": [2700, 0, 500]}],
     "readings": readings,
     "materials": [
-        {"id": "ply18", "name": "Marine plywood 18 mm", "thickness_mm": 17.6, "density_kg_m3": 610,
+        {"id": "ply18", "name": "Marine ply 18 mm", "thickness_mm": 17.6, "density_kg_m3": 610,
          "sheet_width_mm": 2440, "sheet_height_mm": 1220, "sheets_in_stock": 4, "has_grain": True},
-        {"id": "ply12", "name": "Marine plywood 12 mm", "thickness_mm": 12.2, "density_kg_m3": 600,
+        {"id": "ply12", "name": "Marine ply 12 mm", "thickness_mm": 12.2, "density_kg_m3": 600,
          "sheet_width_mm": 2440, "sheet_height_mm": 1220, "sheets_in_stock": 3, "has_grain": True}],
     "pieces": pieces,
     "coating": {"mass_kg_m2": 0.28, "film_mm": 0.25},

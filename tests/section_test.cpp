@@ -41,15 +41,19 @@ void check_clean(const Shape& shape, const geometry::Plane& plane, double thickn
     const auto runs = hull::cut_section(fit->surface, plane, thickness);
     REQUIRE(runs.ok());
     const Worst worst = worst_of(*runs, shape, plane.normal);
-    INFO(fit->surface.chart().words() << ", scatter " << fit->report.scatter << ", rms " << fit->report.rms_mm << ", smoothing "
-         << fit->report.log10_smoothing_s << "," << fit->report.log10_smoothing_v<<" suspects "<<fit->report.suspects()<<" coefs "<<fit->report.coefficients);
+    INFO(fit->surface.chart().words() << ", scatter " << fit->report.scatter << ", rms " << fit->report.rms_mm
+                                      << ", smoothing " << fit->report.log10_smoothing_s << ","
+                                      << fit->report.log10_smoothing_v << " suspects " << fit->report.suspects()
+                                      << " coefs " << fit->report.coefficients);
     CHECK(worst.surrounded > 20);
     CHECK(worst.a_mm < mm_tolerance);
     CHECK(worst.b_mm < mm_tolerance);
     CHECK(worst.bevel_rad < bevel_tolerance);
 }
 
-Vec3 leaning(double angle_rad) { return {std::cos(angle_rad), 0, std::sin(angle_rad)}; }
+Vec3 leaning(double angle_rad) {
+    return {std::cos(angle_rad), 0, std::sin(angle_rad)};
+}
 
 }  // namespace
 

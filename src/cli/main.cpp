@@ -25,7 +25,9 @@ struct Failure {
     Error error;
 };
 
-[[noreturn]] void fail(const std::string& where, const Error& error) { throw Failure{where, error}; }
+[[noreturn]] void fail(const std::string& where, const Error& error) {
+    throw Failure{where, error};
+}
 
 template <class T>
 T value_or_fail(Result<T> result, const std::string& where) {
@@ -33,7 +35,8 @@ T value_or_fail(Result<T> result, const std::string& where) {
     return std::move(result.value());
 }
 
-std::vector<double> numbers(const std::string& text, std::size_t count, const std::string& option, const std::string& file) {
+std::vector<double> numbers(const std::string& text, std::size_t count, const std::string& option,
+                            const std::string& file) {
     std::vector<double> out;
     std::string rest = text;
     while (true) {
@@ -48,14 +51,16 @@ std::vector<double> numbers(const std::string& text, std::size_t count, const st
         if (comma == std::string::npos) break;
         rest.erase(0, comma + 1);
     }
-    if (out.size() != count) fail(file, {fmt::format("{} {}: {} numbers wanted, separated by commas", option, text, count)});
+    if (out.size() != count)
+        fail(file, {fmt::format("{} {}: {} numbers wanted, separated by commas", option, text, count)});
     return out;
 }
 
 geometry::Plane plane_of(const std::string& text, const std::string& file) {
     const auto n = numbers(text, 4, "--plane", file);
     const Vec3 normal(n[0], n[1], n[2]);
-    if (normal.norm() < 1e-12) fail(file, {fmt::format("--plane {}: the normal is zero, so the plane has no direction", text)});
+    if (normal.norm() < 1e-12)
+        fail(file, {fmt::format("--plane {}: the normal is zero, so the plane has no direction", text)});
     return {normal.normalized(), n[3] / normal.norm()};
 }
 
@@ -68,9 +73,12 @@ void section(const SectionArguments& arguments) {
     const std::string& file = arguments.points;
     const auto plane = plane_of(arguments.plane, file);
     if (!(arguments.thickness_mm > 0) || arguments.thickness_mm > 1000)
-        fail(file, {fmt::format("--thickness {}: it must be more than 0 and at most 1000 mm", arguments.thickness_mm)});
+        fail(file,
+             {fmt::format("--thickness {}: it must be more than 0 and at most 1000 mm", arguments.thickness_mm)});
     hull::FitOptions options;
-    options.chart = arguments.chart == "axis" ? hull::ChartChoice::axis : arguments.chart == "plane" ? hull::ChartChoice::plane : hull::ChartChoice::automatic;
+    options.chart = arguments.chart == "axis"    ? hull::ChartChoice::axis
+                    : arguments.chart == "plane" ? hull::ChartChoice::plane
+                                                 : hull::ChartChoice::automatic;
     if (!arguments.inside.empty()) {
         const auto p = numbers(arguments.inside, 3, "--inside", file);
         options.inside = Vec3(p[0], p[1], p[2]);
@@ -113,10 +121,13 @@ void export_piece(const ExportArguments& a, int argc, char** argv) {
         // No screen is needed to write a page.
         if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
         QGuiApplication application(argc, argv);
-        value_or_fail(paper::write_pdf(drawing, {a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10}, a.out), a.out);
+        value_or_fail(paper::write_pdf(drawing, {a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10}, a.out),
+                      a.out);
         return;
     }
-    const auto format = a.format == "dxf" ? exchange::Format::dxf : a.format == "svg" ? exchange::Format::svg : exchange::Format::csv;
+    const auto format = a.format == "dxf"   ? exchange::Format::dxf
+                        : a.format == "svg" ? exchange::Format::svg
+                                            : exchange::Format::csv;
     value_or_fail(exchange::write_drawing(drawing, format, a.out), a.out);
 }
 
@@ -127,8 +138,10 @@ struct NestArguments {
 };
 
 void nest(const NestArguments& a) {
-    const auto problem = value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts), a.parts)), a.parts);
-    if (!(a.seconds >= 0) || a.seconds > 86400) fail(a.parts, {fmt::format("--seconds {}: between 0 and 86400", a.seconds)});
+    const auto problem =
+        value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts), a.parts)), a.parts);
+    if (!(a.seconds >= 0) || a.seconds > 86400)
+        fail(a.parts, {fmt::format("--seconds {}: between 0 and 86400", a.seconds)});
     sheets::NestOptions options;
     options.seconds = a.seconds;
     options.seed = a.seed;
@@ -142,10 +155,12 @@ int run(int argc, char** argv) {
     app.require_subcommand(1);
 
     SectionArguments s;
-    auto* section_command = app.add_subcommand("section", "fit a surface to points and cut it by a plane; prints JSON");
+    auto* section_command =
+        app.add_subcommand("section", "fit a surface to points and cut it by a plane; prints JSON");
     section_command->add_option("points", s.points, "x,y,z[,sigma] a line, mm")->required();
     section_command->add_option("--plane", s.plane, "nx,ny,nz,d: face A lies on n·p = d")->required();
-    section_command->add_option("--thickness", s.thickness_mm, "mm; face B lies that much farther along n")->required();
+    section_command->add_option("--thickness", s.thickness_mm, "mm; face B lies that much farther along n")
+        ->required();
     section_command->add_option("--chart", s.chart)->check(CLI::IsMember({"auto", "axis", "plane"}));
     section_command->add_option("--inside", s.inside, "x,y,z: a point inside the boat");
     section_command->callback([&] { section(s); });
@@ -158,7 +173,8 @@ int run(int argc, char** argv) {
     };
     job_command("report", "all results of a job as JSON", report);
     job_command("check", "what a second pair of eyes finds, as JSON", check);
-    job_command("validate", "whether a file is a job", [](const std::string& path) { value_or_fail(job::load_job(path), path); });
+    job_command("validate", "whether a file is a job",
+                [](const std::string& path) { value_or_fail(job::load_job(path), path); });
 
     ExportArguments e;
     auto* export_command = app.add_subcommand("export", "papers and files of one piece or part");

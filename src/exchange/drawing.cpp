@@ -25,6 +25,13 @@ std::vector<piece::EdgeMark> marks_on(const piece::Outline& outline, const geome
     return out;
 }
 
+/// How much of this stretch of edge is left behind mark `i`.
+double left_mm(const std::vector<piece::EdgeMark>& marks, std::size_t i) {
+    std::size_t k = i;
+    while (k + 1 < marks.size() && marks[k + 1].arc_mm - marks[k].arc_mm <= 60) ++k;
+    return marks[k].arc_mm - marks[i].arc_mm;
+}
+
 /// Every `spacing` along the edge, with both ends of each stretch.
 template <class Take>
 void every(const std::vector<piece::EdgeMark>& marks, double spacing_mm, Take take) {
@@ -34,6 +41,7 @@ void every(const std::vector<piece::EdgeMark>& marks, double spacing_mm, Take ta
         const bool ends = i + 1 == marks.size() || marks[i + 1].arc_mm - marks[i].arc_mm > 60;
         if (starts) next = marks[i].arc_mm;
         if (!ends && marks[i].arc_mm < next) continue;
+        if (!starts && !ends && left_mm(marks, i) < spacing_mm / 3) continue;
         take(i);
         while (next <= marks[i].arc_mm) next += spacing_mm;
     }
@@ -51,8 +59,8 @@ void add_edge_marks(Drawing& d, const std::vector<piece::EdgeMark>& marks, const
     });
     every(marks, row_spacing_mm, [&](std::size_t i) {
         const auto& m = marks[i];
-        d.rows.push_back({m.arc_mm, m.a.x() - corner.x(), m.a.y() - corner.y(), m.b.x() - corner.x(), m.b.y() - corner.y(),
-                          units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
+        d.rows.push_back({m.arc_mm, m.a.x() - corner.x(), m.a.y() - corner.y(), m.b.x() - corner.x(),
+                          m.b.y() - corner.y(), units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
     });
 }
 
@@ -61,14 +69,16 @@ void add_joints(Drawing& d, const piece::Outline& outline, const Vec2& corner) {
         const double at = j.at_mm - (j.upright ? corner.x() : corner.y());
         const double reach = j.upright ? d.box.width() : d.box.height();
         if (at <= 0 || at >= reach) continue;
-        d.joint_lines.emplace_back(j.upright ? Vec2(at, 0) : Vec2(0, at), j.upright ? Vec2(at, d.box.height()) : Vec2(d.box.width(), at));
+        d.joint_lines.emplace_back(j.upright ? Vec2(at, 0) : Vec2(0, at),
+                                   j.upright ? Vec2(at, d.box.height()) : Vec2(d.box.width(), at));
     }
 }
 
 std::string path_of(const geometry::Polygon& p, double height) {
     std::string out;
     const auto ring = [&](const geometry::Ring& r) {
-        for (std::size_t i = 0; i < r.size(); ++i) out += fmt::format("{}{:.4f} {:.4f} ", i ? "L" : "M", r[i].x(), height - r[i].y());
+        for (std::size_t i = 0; i < r.size(); ++i)
+            out += fmt::format("{}{:.4f} {:.4f} ", i ? "L" : "M", r[i].x(), height - r[i].y());
         out += "Z ";
     };
     ring(p.outer);
@@ -102,7 +112,9 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
         const bool whole = piece.id == id;
         if (!whole && !id.starts_with(piece.id + "/")) continue;
         const auto* shape = results.pieces[i].shape();
-        if (!shape) return Error{fmt::format("piece '{}' has no outline: {}", piece.id, results.pieces[i].outline->error().message)};
+        if (!shape)
+            return Error{
+                fmt::format("piece '{}' has no outline: {}", piece.id, results.pieces[i].outline->error().message)};
         const piece::Part* part = nullptr;
         for (const auto& p : shape->parts)
             if (p.id == id) part = &p;
@@ -130,29 +142,38 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
 std::string svg_of(const Drawing& d) {
     const double pad = 40, w = d.box.width() + 2 * pad, h = d.box.height() + 2 * pad;
     std::string out = fmt::format(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2} {2} {0:.3f} {1:.3f}\">\n"
-        "<title>{3}</title>\n<desc>Millimetres, 1:1. Face A solid, face B dashed.</desc>\n", w, h, -pad, escaped(d.title));
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2} {2} "
+        "{0:.3f} {1:.3f}\">\n"
+        "<title>{3}</title>\n<desc>Millimetres, 1:1. Face A solid, face B dashed.</desc>\n",
+        w, h, -pad, escaped(d.title));
     const double height = d.box.height();
-    out += fmt::format("<path id=\"face-a\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.3\" d=\"{}\"/>\n", path_of(d.face_a, height));
-    out += fmt::format("<path id=\"face-b\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.2\" stroke-dasharray=\"4 2\" d=\"{}\"/>\n",
-                       path_of(d.face_b, height));
+    out += fmt::format("<path id=\"face-a\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.3\" d=\"{}\"/>\n",
+                       path_of(d.face_a, height));
+    out += fmt::format(
+        "<path id=\"face-b\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.2\" stroke-dasharray=\"4 2\" "
+        "d=\"{}\"/>\n",
+        path_of(d.face_b, height));
     out += "<g id=\"marks\" stroke=\"#444\" stroke-width=\"0.2\" font-family=\"sans-serif\" font-size=\"7\">\n";
     for (const auto& t : d.ticks) {
         const Vec2 end = t.at + 8 * t.outward, text = t.at - 24 * t.outward;
-        out += fmt::format("<path d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/><text stroke=\"none\" text-anchor=\"middle\" x=\"{:.2f}\" y=\"{:.2f}\">{:+.1f}°</text>\n",
-                           t.at.x(), height - t.at.y(), end.x(), height - end.y(), text.x(), height - text.y() + 2.5, t.bevel_deg);
+        out += fmt::format(
+            "<path d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/><text stroke=\"none\" text-anchor=\"middle\" x=\"{:.2f}\" "
+            "y=\"{:.2f}\">{:+.1f}°</text>\n",
+            t.at.x(), height - t.at.y(), end.x(), height - end.y(), text.x(), height - text.y() + 2.5, t.bevel_deg);
     }
     for (const auto& [a, b] : d.joint_lines)
-        out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n", a.x(), height - a.y(), b.x(), height - b.y());
+        out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n", a.x(),
+                           height - a.y(), b.x(), height - b.y());
     return out + "</g>\n</svg>\n";
 }
 
 std::string csv_of(const Drawing& d) {
-    std::string out = fmt::format("# {}; {} mm; across from the left, up from the bottom of the larger outline\n", quoted(d.title), d.thickness_mm);
+    std::string out = fmt::format("# {}; {} mm; across from the left, up from the bottom of the larger outline\n",
+                                  quoted(d.title), d.thickness_mm);
     out += "along_mm,across_a_mm,up_a_mm,across_b_mm,up_b_mm,bevel_deg,sigma_mm,in_survey\n";
     for (const auto& r : d.rows)
-        out += fmt::format("{:.1f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{}\n", r.arc_mm, r.across_a_mm, r.up_a_mm, r.across_b_mm,
-                           r.up_b_mm, r.bevel_deg, r.sigma_mm, r.in_survey ? "yes" : "no");
+        out += fmt::format("{:.1f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{}\n", r.arc_mm, r.across_a_mm,
+                           r.up_a_mm, r.across_b_mm, r.up_b_mm, r.bevel_deg, r.sigma_mm, r.in_survey ? "yes" : "no");
     return out;
 }
 

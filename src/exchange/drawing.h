@@ -11,8 +11,8 @@ namespace bevelsmith::exchange {
 
 /// A place on the edge where the bevel is written: every 150 mm (common practice: 100-200).
 struct BevelTick {
-    Vec2 at;          ///< on face A
-    Vec2 outward;     ///< unit, square to the edge
+    Vec2 at;       ///< on face A
+    Vec2 outward;  ///< unit, square to the edge
     double bevel_deg = 0;
 };
 
@@ -26,8 +26,8 @@ struct OrdinateRow {
 struct Drawing {
     std::string id, title, material;
     double thickness_mm = 0;
-    geometry::Polygon face_a, face_b;   ///< moved so that the larger outline's box starts at (0, 0)
-    geometry::Box box;                  ///< of both
+    geometry::Polygon face_a, face_b;  ///< moved so that the larger outline's box starts at (0, 0)
+    geometry::Box box;                 ///< of both
     std::vector<BevelTick> ticks;
     std::vector<std::pair<Vec2, Vec2>> joint_lines;
     double grain_deg = 0;

@@ -62,7 +62,10 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
     for (const auto& t : d.ticks) {
         write_line(dxf, *out, t.at, t.at + 8 * t.outward, marks);
         const Vec2 text = t.at - 24 * t.outward;
-        dxf.writeText(*out, DL_TextData(text.x(), text.y(), 0, text.x(), text.y(), 0, 7, 1, 0, 0, 0, fmt::format("{:+.1f}%%d", t.bevel_deg), "STANDARD", 0), marks);
+        dxf.writeText(*out,
+                      DL_TextData(text.x(), text.y(), 0, text.x(), text.y(), 0, 7, 1, 0, 0, 0,
+                                  fmt::format("{:+.1f}%%d", t.bevel_deg), "STANDARD", 0),
+                      marks);
     }
     for (const auto& [a, b] : d.joint_lines) write_line(dxf, *out, a, b, marks);
     out->sectionEnd();

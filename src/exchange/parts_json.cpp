@@ -28,7 +28,8 @@ double number(const Json& parent, const char* name, const std::string& at, doubl
     const Json& v = parent[name];
     if (!v.is_number()) throw Fault{at + "/" + name, fmt::format("'{}' is not a number", name)};
     const double value = v.get<double>();
-    if (!std::isfinite(value) || std::abs(value) > 1e9) throw Fault{at + "/" + name, fmt::format("'{}' is out of any range", name)};
+    if (!std::isfinite(value) || std::abs(value) > 1e9)
+        throw Fault{at + "/" + name, fmt::format("'{}' is out of any range", name)};
     return value;
 }
 
@@ -50,9 +51,11 @@ geometry::Ring ring(const Json& json, const std::string& at) {
     for (std::size_t i = 0; i < json.size(); ++i) {
         const Json& p = json[i];
         const std::string here = fmt::format("{}/{}", at, i);
-        if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number()) throw Fault{here, "a corner is [x, y]"};
+        if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
+            throw Fault{here, "a corner is [x, y]"};
         const Vec2 q(p[0].get<double>(), p[1].get<double>());
-        if (!q.allFinite() || q.cwiseAbs().maxCoeff() > largest_mm) throw Fault{here, "this corner is more than a kilometre away"};
+        if (!q.allFinite() || q.cwiseAbs().maxCoeff() > largest_mm)
+            throw Fault{here, "this corner is more than a kilometre away"};
         if (out.empty() || (out.back() - q).norm() > 1e-9) out.push_back(q);
     }
     if (out.size() > 1 && (out.front() - out.back()).norm() < 1e-9) out.pop_back();
@@ -75,7 +78,8 @@ sheets::Stock stock(const Json& json, const std::string& at) {
         out.shape = geometry::oriented({ring(json["ring"], at + "/ring"), holes(json, at)});
     } else {
         const double w = number(json, "w", at, 0, true), h = number(json, "h", at, 0, true);
-        if (!(w > 0 && h > 0 && w <= largest_mm && h <= largest_mm)) throw Fault{at, "a sheet needs a width and a height"};
+        if (!(w > 0 && h > 0 && w <= largest_mm && h <= largest_mm))
+            throw Fault{at, "a sheet needs a width and a height"};
         out.shape.outer = geometry::rectangle({{0, 0}, {w, h}});
     }
     out.count = whole(json, "count", at, json.contains("ring") ? 1 : -1);
@@ -95,7 +99,8 @@ void read_rotations(const Json& json, const std::string& at, sheets::Part& part)
     part.rotations_deg.clear();
     if (!r.is_array() || r.empty()) throw Fault{at + "/rotations", "'rotations' is a list of angles or \"any\""};
     for (std::size_t i = 0; i < r.size(); ++i) {
-        if (!r[i].is_number() || std::abs(r[i].get<double>()) > 1e6) throw Fault{fmt::format("{}/rotations/{}", at, i), "an angle is a number of degrees"};
+        if (!r[i].is_number() || std::abs(r[i].get<double>()) > 1e6)
+            throw Fault{fmt::format("{}/rotations/{}", at, i), "an angle is a number of degrees"};
         part.rotations_deg.push_back(r[i].get<double>());
     }
 }
@@ -122,14 +127,16 @@ sheets::Problem problem(const Json& json) {
     if (out.spacing_mm < 0) throw Fault{"/spacing", "'spacing' must not be negative"};
     if (out.edge_margin_mm < 0) throw Fault{"/edge_margin", "'edge_margin' must not be negative"};
     const Json& sheets = list(json, "sheets", "");
-    for (std::size_t i = 0; i < sheets.size(); ++i) out.stock.push_back(stock(sheets[i], fmt::format("/sheets/{}", i)));
+    for (std::size_t i = 0; i < sheets.size(); ++i)
+        out.stock.push_back(stock(sheets[i], fmt::format("/sheets/{}", i)));
     const Json& parts = list(json, "parts", "");
     for (std::size_t i = 0; i < parts.size(); ++i) {
         out.parts.push_back(part(parts[i], fmt::format("/parts/{}", i)));
         sheets::Problem alone;
         alone.stock = out.stock;
         alone.parts = {out.parts.back()};
-        if (const auto fault = sheets::fault_of(alone); !fault.empty()) throw Fault{fmt::format("/parts/{}", i), fault};
+        if (const auto fault = sheets::fault_of(alone); !fault.empty())
+            throw Fault{fmt::format("/parts/{}", i), fault};
     }
     if (const auto fault = sheets::fault_of(out); !fault.empty()) throw Fault{"/parts", fault};
     return out;
@@ -154,12 +161,18 @@ std::string layout_to_json(const sheets::Problem& problem, const sheets::Layout&
     out["seconds"] = layout.seconds;
     auto& placements = out["placements"] = Json::array();
     for (const auto& at : layout.placements)
-        placements.push_back({{"id", problem.parts[static_cast<std::size_t>(at.part)].id}, {"copy", at.copy}, {"sheet", at.sheet},
-                              {"stock", layout.sheet_stock[static_cast<std::size_t>(at.sheet)]}, {"rot", at.rotation_deg},
-                              {"x", at.shift.x()}, {"y", at.shift.y()}});
+        placements.push_back({{"id", problem.parts[static_cast<std::size_t>(at.part)].id},
+                              {"copy", at.copy},
+                              {"sheet", at.sheet},
+                              {"stock", layout.sheet_stock[static_cast<std::size_t>(at.sheet)]},
+                              {"rot", at.rotation_deg},
+                              {"x", at.shift.x()},
+                              {"y", at.shift.y()}});
     auto& unplaced = out["unplaced"] = Json::array();
     for (const auto& left : layout.unplaced)
-        unplaced.push_back({{"id", problem.parts[static_cast<std::size_t>(left.part)].id}, {"copy", left.copy}, {"reason", left.reason}});
+        unplaced.push_back({{"id", problem.parts[static_cast<std::size_t>(left.part)].id},
+                            {"copy", left.copy},
+                            {"reason", left.reason}});
     return out.dump(1) + "\n";
 }
 

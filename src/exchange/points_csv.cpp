@@ -35,7 +35,8 @@ std::optional<double> number_of(std::string_view cell) {
 
 bool names_columns(const std::vector<std::string_view>& cells) {
     return !cells.empty() && std::all_of(cells.begin(), cells.end(), [](std::string_view c) {
-        return !c.empty() && ((c[0] >= 'a' && c[0] <= 'z') || (c[0] >= 'A' && c[0] <= 'Z') || c[0] == '"') && !number_of(c);
+        return !c.empty() && ((c[0] >= 'a' && c[0] <= 'z') || (c[0] >= 'A' && c[0] <= 'Z') || c[0] == '"') &&
+               !number_of(c);
     });
 }
 
@@ -48,9 +49,11 @@ Result<survey::Point> point_of(const std::vector<std::string_view>& cells, doubl
         const auto value = number_of(cells[i]);
         if (!value) return Error{fmt::format("'{}' is not a number", cells[i].substr(0, 40)), line};
         values[i] = *value;
-        if (i < 3 && std::abs(*value) > 1e6) return Error{fmt::format("{} mm is more than a kilometre away", cells[i]), line};
+        if (i < 3 && std::abs(*value) > 1e6)
+            return Error{fmt::format("{} mm is more than a kilometre away", cells[i]), line};
     }
-    if (!(values[3] > 0) || values[3] > 1e5) return Error{fmt::format("a sigma of {} mm: it must be more than zero", values[3]), line};
+    if (!(values[3] > 0) || values[3] > 1e5)
+        return Error{fmt::format("a sigma of {} mm: it must be more than zero", values[3]), line};
     return survey::Point{{values[0], values[1], values[2]}, values[3], 0, line};
 }
 

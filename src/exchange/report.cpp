@@ -11,8 +11,12 @@ namespace {
 using Json = nlohmann::ordered_json;
 using units::degrees;
 
-Json json_of(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-Json json_of(const Vec2& p) { return {p.x(), p.y()}; }
+Json json_of(const Vec3& p) {
+    return {p.x(), p.y(), p.z()};
+}
+Json json_of(const Vec2& p) {
+    return {p.x(), p.y()};
+}
 
 Json ring_in_space(const geometry::Ring& ring, const piece::Outline& shape, double off_mm) {
     Json out = Json::array();
@@ -33,8 +37,10 @@ Json polygon(const geometry::Polygon& p) {
 
 Json mark(const piece::EdgeMark& m, const piece::Outline& shape) {
     const Vec3 b = shape.frame.to_space(m.b) + shape.frame.normal * shape.thickness_mm;
-    return {{"along_mm", m.arc_mm}, {"a", json_of(shape.frame.to_space(m.a))}, {"b", json_of(b)}, {"bevel_deg", degrees(m.bevel_rad)},
-            {"sigma_mm", m.sigma_mm}, {"gap_in_panel_mm", m.gap_mm}, {"in_survey", m.in_survey}};
+    return {{"along_mm", m.arc_mm},    {"a", json_of(shape.frame.to_space(m.a))},
+            {"b", json_of(b)},         {"bevel_deg", degrees(m.bevel_rad)},
+            {"sigma_mm", m.sigma_mm},  {"gap_in_panel_mm", m.gap_mm},
+            {"in_survey", m.in_survey}};
 }
 
 const char* meets(piece::EdgeSource source) {
@@ -50,7 +56,11 @@ const char* meets(piece::EdgeSource source) {
 Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
     Json out = Json::array();
     for (const auto& e : shape.edges_a) {
-        Json edge{{"name", e.name}, {"meets", meets(e.source)}, {"length_mm", e.length_mm}, {"first", e.first}, {"last", e.last}};
+        Json edge{{"name", e.name},
+                  {"meets", meets(e.source)},
+                  {"length_mm", e.length_mm},
+                  {"first", e.first},
+                  {"last", e.last}};
         const bool own = e.source == piece::EdgeSource::scribed || e.source == piece::EdgeSource::straight;
         if (own && e.spec >= 0) {
             const auto& spec = piece.edges[static_cast<std::size_t>(e.spec)];
@@ -66,40 +76,66 @@ Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
 Json bevel_runs(const piece::Outline& shape) {
     Json out = Json::array();
     for (const auto& r : shape.bevel_runs)
-        out.push_back({{"from_mm", shape.marks[static_cast<std::size_t>(r.first)].arc_mm}, {"to_mm", shape.marks[static_cast<std::size_t>(r.last)].arc_mm},
-                       {"mean_deg", degrees(r.mean_rad)}, {"least_deg", degrees(r.least_rad)}, {"most_deg", degrees(r.most_rad)}});
+        out.push_back({{"from_mm", shape.marks[static_cast<std::size_t>(r.first)].arc_mm},
+                       {"to_mm", shape.marks[static_cast<std::size_t>(r.last)].arc_mm},
+                       {"mean_deg", degrees(r.mean_rad)},
+                       {"least_deg", degrees(r.least_rad)},
+                       {"most_deg", degrees(r.most_rad)}});
     return out;
 }
 
 Json parts(const piece::Outline& shape) {
     Json out = Json::array();
     for (const auto& p : shape.parts)
-        out.push_back({{"id", p.id}, {"name", p.name}, {"passes", p.passes}, {"passing_width_mm", p.passing_width_mm},
-                       {"blank_along_grain_mm", p.blank_along_mm}, {"blank_across_grain_mm", p.blank_across_mm},
-                       {"face_a", polygon(p.face_a)}, {"face_b", polygon(p.face_b)}});
+        out.push_back({{"id", p.id},
+                       {"name", p.name},
+                       {"passes", p.passes},
+                       {"passing_width_mm", p.passing_width_mm},
+                       {"blank_along_grain_mm", p.blank_along_mm},
+                       {"blank_across_grain_mm", p.blank_across_mm},
+                       {"face_a", polygon(p.face_a)},
+                       {"face_b", polygon(p.face_b)}});
     return out;
 }
 
 Json fixing(const job::PieceResult& piece) {
     const auto& plan = piece.fixing;
-    Json out{{"piece", piece.id}, {"method", plan.method == fixing::Method::tabbing ? "tabbing" : "bonded blocks"}, {"mass_kg", plan.mass_kg}, {"reasons", plan.reasons}};
+    Json out{{"piece", piece.id},
+             {"method", plan.method == fixing::Method::tabbing ? "tabbing" : "bonded blocks"},
+             {"mass_kg", plan.mass_kg},
+             {"reasons", plan.reasons}};
     out["rejected"] = Json::array();
     for (const auto& r : plan.rejected) out["rejected"].push_back({{"method", r.method}, {"why", r.why}});
     out["cautions"] = plan.cautions;
     if (plan.method == fixing::Method::tabbing) {
         const auto& t = plan.tabbing;
-        out["tabbing"] = {{"strip_widths_mm", t.strip_widths_mm}, {"edge_length_mm", t.edge_length_mm}, {"fillet_radius_mm", t.fillet_radius_mm},
-                          {"fillet_volume_l", t.fillet_volume_l}, {"fillet_mass_kg", t.fillet_mass_kg}, {"glass_area_m2", t.glass_area_m2},
-                          {"glass_mass_kg", t.glass_mass_kg}, {"resin_mass_kg", t.resin_mass_kg}, {"laminate_mm", t.laminate_mm}};
+        out["tabbing"] = {{"strip_widths_mm", t.strip_widths_mm},
+                          {"edge_length_mm", t.edge_length_mm},
+                          {"fillet_radius_mm", t.fillet_radius_mm},
+                          {"fillet_volume_l", t.fillet_volume_l},
+                          {"fillet_mass_kg", t.fillet_mass_kg},
+                          {"glass_area_m2", t.glass_area_m2},
+                          {"glass_mass_kg", t.glass_mass_kg},
+                          {"resin_mass_kg", t.resin_mass_kg},
+                          {"laminate_mm", t.laminate_mm}};
         return out;
     }
     const auto& b = plan.blocks;
     Json positions = Json::array();
     for (const auto& p : b.positions)
-        positions.push_back({{"at", json_of(p.position)}, {"along_mm", p.arc_mm}, {"bevel_deg", degrees(p.bevel_rad)}});
-    out["blocks"] = {{"number", b.positions.size()}, {"positions", positions}, {"bond_area_mm2", b.bond_area_mm2}, {"screw_gauge", b.screw_gauge},
-                     {"screw_length_mm", b.screw_length_mm}, {"panel_mm", b.panel_mm}, {"block_depth_mm", b.block_depth_mm},
-                     {"penetration_mm", b.penetration_mm}, {"clearance_mm", b.clearance_mm}, {"withdrawal_n", b.withdrawal_n}, {"load_n", b.load_n}};
+        positions.push_back(
+            {{"at", json_of(p.position)}, {"along_mm", p.arc_mm}, {"bevel_deg", degrees(p.bevel_rad)}});
+    out["blocks"] = {{"number", b.positions.size()},
+                     {"positions", positions},
+                     {"bond_area_mm2", b.bond_area_mm2},
+                     {"screw_gauge", b.screw_gauge},
+                     {"screw_length_mm", b.screw_length_mm},
+                     {"panel_mm", b.panel_mm},
+                     {"block_depth_mm", b.block_depth_mm},
+                     {"penetration_mm", b.penetration_mm},
+                     {"clearance_mm", b.clearance_mm},
+                     {"withdrawal_n", b.withdrawal_n},
+                     {"load_n", b.load_n}};
     return out;
 }
 
@@ -150,15 +186,18 @@ Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result
 }
 
 Json finding_json(const review::Finding& f) {
-    Json out{{"check", f.check}, {"severity", review::severity_word(f.severity)}, {"piece", f.piece_id}, {"title", f.title},
-             {"evidence", f.evidence}, {"advice", f.advice}, {"set_aside", f.set_aside}};
+    Json out{{"check", f.check},        {"severity", review::severity_word(f.severity)},
+             {"piece", f.piece_id},     {"title", f.title},
+             {"evidence", f.evidence},  {"advice", f.advice},
+             {"set_aside", f.set_aside}};
     if (f.set_aside) out["reason"] = f.reason;
     return out;
 }
 
 }  // namespace
 
-std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit, std::span<const survey::Point> points) {
+std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit,
+                            std::span<const survey::Point> points) {
     Json out;
     out["runs"] = Json::array();
     for (const auto& run : runs) {
@@ -174,15 +213,22 @@ std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::
         Json settings = Json::array();
         for (const auto& r : hull::bevel_runs(run.points, units::radians(piece::saw_band_deg)))
             settings.push_back({{"first", r.first}, {"last", r.last}, {"mean_deg", degrees(r.mean_rad)}});
-        out["runs"].push_back({{"closed", run.closed}, {"face_a", a}, {"face_b", b}, {"bevel_deg", bevel}, {"sigma_mm", sigma},
-                               {"in_survey", in_survey}, {"along_mm", along}, {"saw_settings", settings}});
+        out["runs"].push_back({{"closed", run.closed},
+                               {"face_a", a},
+                               {"face_b", b},
+                               {"bevel_deg", bevel},
+                               {"sigma_mm", sigma},
+                               {"in_survey", in_survey},
+                               {"along_mm", along},
+                               {"saw_settings", settings}});
     }
     Json suspects = Json::array();
     for (std::size_t i = 0; i < points.size(); ++i)
         if (fit.report.readings[i].suspect)
             suspects.push_back({{"line", points[i].reading}, {"residual_mm", fit.report.readings[i].residual_mm}});
-    out["fit"] = {{"rms_mm", fit.report.rms_mm}, {"max_mm", fit.report.max_mm}, {"suspects", suspects}, {"scatter", fit.report.scatter},
-                  {"chart", fit.surface.chart().words()}, {"warnings", fit.report.warnings}};
+    out["fit"] = {
+        {"rms_mm", fit.report.rms_mm},   {"max_mm", fit.report.max_mm},          {"suspects", suspects},
+        {"scatter", fit.report.scatter}, {"chart", fit.surface.chart().words()}, {"warnings", fit.report.warnings}};
     return out.dump(1) + "\n";
 }
 
@@ -192,10 +238,12 @@ std::string findings_to_json(std::span<const review::Finding> findings) {
     return out.dump(1) + "\n";
 }
 
-std::string report_to_json(const job::Job& job, const job::Results& results, std::span<const review::Finding> findings) {
+std::string report_to_json(const job::Job& job, const job::Results& results,
+                           std::span<const review::Finding> findings) {
     Json out{{"name", job.name}, {"boat", job.boat.name}};
     for (const char* list : {"surfaces", "pieces", "sheets", "fixings"}) out[list] = Json::array();
-    for (std::size_t i = 0; i < job.surfaces.size(); ++i) out["surfaces"].push_back(surface_json(job.surfaces[i], results.surfaces[i]));
+    for (std::size_t i = 0; i < job.surfaces.size(); ++i)
+        out["surfaces"].push_back(surface_json(job.surfaces[i], results.surfaces[i]));
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         out["pieces"].push_back(piece_json(job.pieces[i], results.pieces[i]));
         if (results.pieces[i].shape()) out["fixings"].push_back(fixing(results.pieces[i]));
@@ -212,7 +260,8 @@ std::string report_to_json(const job::Job& job, const job::Results& results, std
         attitude["list_deg"] = degrees(results.attitude.list_rad);
         attitude["trim_cm"] = results.attitude.trim_cm;
     }
-    out["weight"] = {{"added_kg", results.added.mass_kg}, {"centre_mm", json_of(results.added.centre_mm)}, {"attitude", attitude}};
+    out["weight"] = {
+        {"added_kg", results.added.mass_kg}, {"centre_mm", json_of(results.added.centre_mm)}, {"attitude", attitude}};
     out["findings"] = Json::array();
     for (const auto& f : findings) out["findings"].push_back(finding_json(f));
     return out.dump(1) + "\n";

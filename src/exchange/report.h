@@ -11,8 +11,10 @@
 
 namespace bevelsmith::exchange {
 
-std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit, std::span<const survey::Point> points);
+std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit,
+                            std::span<const survey::Point> points);
 std::string findings_to_json(std::span<const review::Finding> findings);
-std::string report_to_json(const job::Job& job, const job::Results& results, std::span<const review::Finding> findings);
+std::string report_to_json(const job::Job& job, const job::Results& results,
+                           std::span<const review::Finding> findings);
 
 }  // namespace bevelsmith::exchange

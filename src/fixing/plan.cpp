@@ -13,7 +13,9 @@ namespace {
 constexpr double gravity = 9.80665;
 
 /// Plies a side (common practice): three up to 12 mm of bulkhead, then one more for every 6 mm.
-int plies_for(double thickness_mm) { return 3 + std::max(0, static_cast<int>(std::ceil((thickness_mm - 12) / 6))); }
+int plies_for(double thickness_mm) {
+    return 3 + std::max(0, static_cast<int>(std::ceil((thickness_mm - 12) / 6)));
+}
 
 /// Volume of the fillets on both sides, corner by corner: where the bevel is open on one side it is closed on
 /// the other.
@@ -23,7 +25,8 @@ double fillet_volume_l(const piece::Outline& outline, double radius_mm) {
         const auto &m = outline.marks[i], &before = outline.marks[i - 1];
         if (!m.kept || !before.kept) continue;
         const double length = (m.a - before.a).norm(), bevel = (m.bevel_rad + before.bevel_rad) / 2;
-        mm3 += length * (fillet_section_mm2(radius_mm, units::pi / 2 - bevel) + fillet_section_mm2(radius_mm, units::pi / 2 + bevel));
+        mm3 += length * (fillet_section_mm2(radius_mm, units::pi / 2 - bevel) +
+                         fillet_section_mm2(radius_mm, units::pi / 2 + bevel));
     }
     return mm3 / 1e6;
 }
@@ -43,12 +46,14 @@ Tabbing size_tabbing(const piece::Outline& outline, const Rules& rules) {
     t.glass_area_m2 = 2 * widths * t.edge_length_mm / 1e6;
     t.glass_mass_kg = t.glass_area_m2 * rules.glass.mass_g_m2 / 1000;
     t.resin_mass_kg = t.glass_mass_kg * stock::resin_per_glass(rules.glass.kind) * (1 + rules.resin_waste);
-    t.laminate_mm = stock::laminate_thickness_mm(plies * rules.glass.mass_g_m2 / 1000, stock::glass_fraction(rules.glass.kind));
+    t.laminate_mm =
+        stock::laminate_thickness_mm(plies * rules.glass.mass_g_m2 / 1000, stock::glass_fraction(rules.glass.kind));
     return t;
 }
 
 /// Evenly along each stretch of kept edge, `end` from its ends, no farther apart than `spacing`, at least two.
-std::vector<std::size_t> spaced_marks(const std::vector<piece::EdgeMark>& marks, double spacing, double end, int at_least) {
+std::vector<std::size_t> spaced_marks(const std::vector<piece::EdgeMark>& marks, double spacing, double end,
+                                      int at_least) {
     std::vector<std::size_t> out;
     for (std::size_t i = 0; i < marks.size();) {
         if (!marks[i].kept) {
@@ -62,8 +67,11 @@ std::vector<std::size_t> spaced_marks(const std::vector<piece::EdgeMark>& marks,
             const int n = std::max({2, at_least, static_cast<int>(std::ceil((to - from) / spacing)) + 1});
             for (int b = 0; b < n; ++b) {
                 const double want = from + (to - from) * b / (n - 1);
-                auto near = std::min_element(marks.begin() + static_cast<std::ptrdiff_t>(i), marks.begin() + static_cast<std::ptrdiff_t>(k) + 1,
-                                             [&](const auto& p, const auto& q) { return std::abs(p.arc_mm - want) < std::abs(q.arc_mm - want); });
+                auto near = std::min_element(marks.begin() + static_cast<std::ptrdiff_t>(i),
+                                             marks.begin() + static_cast<std::ptrdiff_t>(k) + 1,
+                                             [&](const auto& p, const auto& q) {
+                                                 return std::abs(p.arc_mm - want) < std::abs(q.arc_mm - want);
+                                             });
                 out.push_back(static_cast<std::size_t>(near - marks.begin()));
             }
         }
@@ -81,7 +89,9 @@ Blocks size_blocks(const piece::Outline& outline, double panel_kg, const Rules& 
     b.screw_length_mm = screw_length_mm(b.panel_mm, b.block_depth_mm, rules.least_clearance_mm);
     b.penetration_mm = std::max(0.0, b.screw_length_mm - b.panel_mm);
     b.clearance_mm = b.block_depth_mm - b.penetration_mm;
-    b.withdrawal_n = screw_withdrawal_n(rules.block_density_kg_m3 / 1000, stock::screw_shank_mm(b.screw_gauge), b.penetration_mm) / rules.screw_safety;
+    b.withdrawal_n =
+        screw_withdrawal_n(rules.block_density_kg_m3 / 1000, stock::screw_shank_mm(b.screw_gauge), b.penetration_mm) /
+        rules.screw_safety;
     b.load_n = panel_kg * gravity * rules.load_factor;
     const double one = std::min(b.withdrawal_n, b.bond_area_mm2 * rules.bond_strength_mpa);
     const int for_load = one > 0 ? static_cast<int>(std::ceil(b.load_n / one)) : 0;
@@ -90,15 +100,17 @@ Blocks size_blocks(const piece::Outline& outline, double panel_kg, const Rules& 
         b.positions.push_back({outline.frame.to_space(m.a), m.a, m.arc_mm, m.bevel_rad});
     }
     const double block_kg = b.bond_area_mm2 * b.block_depth_mm * 1e-9 * rules.block_density_kg_m3;
-    b.mass_kg = static_cast<double>(b.positions.size()) * (block_kg + stock::screw_mass_kg(b.screw_gauge, b.screw_length_mm));
+    b.mass_kg =
+        static_cast<double>(b.positions.size()) * (block_kg + stock::screw_mass_kg(b.screw_gauge, b.screw_length_mm));
     return b;
 }
 
 Method choose(const piece::PieceSpec& spec, const Shell& shell, const Rules& rules, Plan& plan) {
     const bool thin = shell.laminate_mm < rules.least_laminate_for_screws_mm;
-    plan.rejected.push_back({"screws into the shell", thin ? fmt::format("the laminate is {:.0f} mm; under {:.0f} mm it takes no screws",
-                                                                         shell.laminate_mm, rules.least_laminate_for_screws_mm)
-                                                           : "every hole through the laminate is a leak to be; bonding needs none"});
+    plan.rejected.push_back(
+        {"screws into the shell", thin ? fmt::format("the laminate is {:.0f} mm; under {:.0f} mm it takes no screws",
+                                                     shell.laminate_mm, rules.least_laminate_for_screws_mm)
+                                       : "every hole through the laminate is a leak to be; bonding needs none"});
     if (spec.structural) {
         plan.reasons.push_back("A structural piece is bonded to the shell on both sides, for good.");
         plan.rejected.push_back({"bonded blocks", "blocks carry removable, non-structural pieces only"});
@@ -110,22 +122,26 @@ Method choose(const piece::PieceSpec& spec, const Shell& shell, const Rules& rul
         return Method::bonded_blocks;
     }
     plan.reasons.push_back("It stays for good: tabbing spreads the load along the whole edge.");
-    plan.rejected.push_back({"bonded blocks", "for pieces that come out; here the edge would move between blocks and squeak"});
+    plan.rejected.push_back(
+        {"bonded blocks", "for pieces that come out; here the edge would move between blocks and squeak"});
     return Method::tabbing;
 }
 
 void explain(Plan& plan, const Rules& rules) {
     if (plan.method == Method::tabbing) {
         const auto& t = plan.tabbing;
-        plan.reasons.push_back(fmt::format("{} plies a side, {:.1f} mm cured, over a fillet of {:.0f} mm, the least that cloth turns.",
-                                           t.strip_widths_mm.size(), t.laminate_mm, t.fillet_radius_mm));
+        plan.reasons.push_back(
+            fmt::format("{} plies a side, {:.1f} mm cured, over a fillet of {:.0f} mm, the least that cloth turns.",
+                        t.strip_widths_mm.size(), t.laminate_mm, t.fillet_radius_mm));
         plan.cautions.push_back("Structure: have a designer, class or builder confirm the laminate.");
-        plan.cautions.push_back("Grind to clean laminate with mask and eye protection. Resin and solvent vapours need moving air.");
+        plan.cautions.push_back(
+            "Grind to clean laminate with mask and eye protection. Resin and solvent vapours need moving air.");
         return;
     }
     const auto& b = plan.blocks;
-    plan.reasons.push_back(fmt::format("{} blocks carry {:.0f} N, twice the panel's weight; one screw holds {:.0f} N with a factor of {:.0f}.",
-                                       b.positions.size(), b.load_n, b.withdrawal_n, rules.screw_safety));
+    plan.reasons.push_back(fmt::format(
+        "{} blocks carry {:.0f} N, twice the panel's weight; one screw holds {:.0f} N with a factor of {:.0f}.",
+        b.positions.size(), b.load_n, b.withdrawal_n, rules.screw_safety));
     plan.cautions.push_back("Record where the blocks sit: the piece will hide them.");
     plan.cautions.push_back("Grind paint and gelcoat to bare laminate under each block; mask and eye protection.");
 }
@@ -154,7 +170,9 @@ Plan plan_fixing(const piece::PieceSpec& spec, const piece::Outline& outline, co
     if (forced && *forced != plan.method) {
         plan.method = *forced;
         plan.reasons = {"Chosen by hand, against the advice beside it."};
-        std::erase_if(plan.rejected, [&](const Rejected& r) { return r.method == (plan.method == Method::tabbing ? "tabbing" : "bonded blocks"); });
+        std::erase_if(plan.rejected, [&](const Rejected& r) {
+            return r.method == (plan.method == Method::tabbing ? "tabbing" : "bonded blocks");
+        });
     }
     if (plan.method == Method::tabbing) {
         plan.tabbing = size_tabbing(outline, rules);

@@ -25,12 +25,12 @@ struct Rules {
     stock::Glass glass{};
     double resin_waste = 0.15;
     double block_length_mm = 60, block_width_mm = 40, block_depth_mm = 25;
-    double block_density_kg_m3 = 650;          ///< specific gravity 0.65: a dense hardwood or board
+    double block_density_kg_m3 = 650;  ///< specific gravity 0.65: a dense hardwood or board
     double block_spacing_mm = 350, end_distance_mm = 60;
     int screw_gauge = 8;
-    double bond_strength_mpa = 1.0;            ///< working shear of a bond to ground laminate, factor included
-    double screw_safety = 4;                   ///< on the Wood Handbook's ultimate withdrawal
-    double load_factor = 2;                    ///< twice what it will carry
+    double bond_strength_mpa = 1.0;  ///< working shear of a bond to ground laminate, factor included
+    double screw_safety = 4;         ///< on the Wood Handbook's ultimate withdrawal
+    double load_factor = 2;          ///< twice what it will carry
     bool operator==(const Rules&) const = default;
 };
 
@@ -41,12 +41,12 @@ struct Rejected {
 };
 
 struct Tabbing {
-    std::vector<double> strip_widths_mm;   ///< narrow first; laid on each side
-    double edge_length_mm = 0;             ///< one side
+    std::vector<double> strip_widths_mm;  ///< narrow first; laid on each side
+    double edge_length_mm = 0;            ///< one side
     double fillet_radius_mm = 0;
-    double fillet_volume_l = 0;            ///< both sides
+    double fillet_volume_l = 0;                                                          ///< both sides
     double glass_area_m2 = 0, glass_mass_kg = 0, resin_mass_kg = 0, fillet_mass_kg = 0;  ///< both sides
-    double laminate_mm = 0;                ///< thickness of the whole pack, cured
+    double laminate_mm = 0;  ///< thickness of the whole pack, cured
 };
 
 struct Block {
@@ -58,21 +58,21 @@ struct Block {
 
 struct Blocks {
     std::vector<Block> positions;
-    double bond_area_mm2 = 0;          ///< of one block
+    double bond_area_mm2 = 0;  ///< of one block
     int screw_gauge = 8;
     double screw_length_mm = 0;
     double panel_mm = 0, block_depth_mm = 0;
-    double penetration_mm = 0;         ///< of the screw into the block
-    double clearance_mm = 0;           ///< behind its point, to the back of the block
-    double withdrawal_n = 0;           ///< working load of one screw
-    double load_n = 0;                 ///< carried by all, with the load factor
-    double mass_kg = 0;                ///< all blocks, adhesive left out, with screws
+    double penetration_mm = 0;  ///< of the screw into the block
+    double clearance_mm = 0;    ///< behind its point, to the back of the block
+    double withdrawal_n = 0;    ///< working load of one screw
+    double load_n = 0;          ///< carried by all, with the load factor
+    double mass_kg = 0;         ///< all blocks, adhesive left out, with screws
 };
 
 struct Plan {
     Method method = Method::tabbing;
-    Tabbing tabbing;    ///< when method is tabbing
-    Blocks blocks;      ///< when method is bonded_blocks
+    Tabbing tabbing;  ///< when method is tabbing
+    Blocks blocks;    ///< when method is bonded_blocks
     std::vector<std::string> reasons;
     std::vector<Rejected> rejected;
     std::vector<std::string> cautions;

@@ -15,7 +15,9 @@ namespace {
 using IntPoint = boost::polygon::point_data<int>;
 using Edge = std::pair<int, int>;  // smaller index first
 
-Edge edge_of(int a, int b) { return a < b ? Edge{a, b} : Edge{b, a}; }
+Edge edge_of(int a, int b) {
+    return a < b ? Edge{a, b} : Edge{b, a};
+}
 
 /// Distinct places on an integer grid, and the triangles of their Delaunay triangulation.
 struct Mesh {
@@ -46,7 +48,8 @@ Mesh triangulated(const std::vector<Vec2>& all) {
             corners.push_back(static_cast<int>(edge->cell()->source_index()));
             edge = edge->rot_next();
         } while (edge != vertex.incident_edge());
-        for (std::size_t k = 1; k + 1 < corners.size(); ++k) mesh.triangles.push_back({corners[0], corners[k], corners[k + 1]});
+        for (std::size_t k = 1; k + 1 < corners.size(); ++k)
+            mesh.triangles.push_back({corners[0], corners[k], corners[k + 1]});
     }
     return mesh;
 }
@@ -56,7 +59,8 @@ double longest_bridge(const Mesh& mesh) {
     for (const auto& t : mesh.triangles)
         for (std::size_t k = 0; k < 3; ++k) edges.insert(edge_of(t[k], t[(k + 1) % 3]));
     const auto length = [&](const Edge& e) {
-        return (mesh.places[static_cast<std::size_t>(e.first)] - mesh.places[static_cast<std::size_t>(e.second)]).norm();
+        return (mesh.places[static_cast<std::size_t>(e.first)] - mesh.places[static_cast<std::size_t>(e.second)])
+            .norm();
     };
     std::vector<Edge> sorted(edges.begin(), edges.end());
     std::sort(sorted.begin(), sorted.end(), [&](const Edge& a, const Edge& b) { return length(a) < length(b); });
@@ -132,7 +136,10 @@ class Hollowing {
         border_.insert(e);
         on_border_.insert(e.first);
         on_border_.insert(e.second);
-        queue_.push({(mesh_.places[static_cast<std::size_t>(e.first)] - mesh_.places[static_cast<std::size_t>(e.second)]).norm(), e});
+        queue_.push(
+            {(mesh_.places[static_cast<std::size_t>(e.first)] - mesh_.places[static_cast<std::size_t>(e.second)])
+                 .norm(),
+             e});
     }
 
     const Mesh& mesh_;

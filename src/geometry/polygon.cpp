@@ -56,7 +56,8 @@ void collect(const ClipperLib::PolyNode& node, std::vector<Polygon>& out) {
     }
 }
 
-std::vector<Polygon> combine(ClipperLib::ClipType type, const std::vector<Polygon>& a, const std::vector<Polygon>& b) {
+std::vector<Polygon> combine(ClipperLib::ClipType type, const std::vector<Polygon>& a,
+                             const std::vector<Polygon>& b) {
     ClipperLib::Clipper clipper;
     add_paths(clipper, a, ClipperLib::ptSubject);
     add_paths(clipper, b, ClipperLib::ptClip);
@@ -254,8 +255,10 @@ Ring rounded_rectangle(const Box& box, double radius_mm) {
     if (r <= 0) return rectangle(box);
     const double sagitta = std::min(0.05, r / 2);
     const int chords = std::max(2, static_cast<int>(std::ceil(std::numbers::pi / 4 / std::acos(1 - sagitta / r))));
-    const Vec2 centres[] = {{box.max.x() - r, box.min.y() + r}, {box.max.x() - r, box.max.y() - r},
-                            {box.min.x() + r, box.max.y() - r}, {box.min.x() + r, box.min.y() + r}};
+    const Vec2 centres[] = {{box.max.x() - r, box.min.y() + r},
+                            {box.max.x() - r, box.max.y() - r},
+                            {box.min.x() + r, box.max.y() - r},
+                            {box.min.x() + r, box.min.y() + r}};
     Ring ring;
     for (int corner = 0; corner < 4; ++corner)
         for (int i = 0; i <= chords; ++i) {

@@ -6,7 +6,9 @@
 namespace bevelsmith::hull {
 
 BlockBand::BlockBand(int size, int block)
-    : size_(size), block_(block), blocks_((size + block - 1) / block),
+    : size_(size),
+      block_(block),
+      blocks_((size + block - 1) / block),
       data_(Eigen::MatrixXd::Zero(blocks_ * block, 2 * block)) {}
 
 void BlockBand::add(int row, int column, double value) {
@@ -71,7 +73,8 @@ Eigen::VectorXd BlockCholesky::half_solve(const Eigen::VectorXd& x, int first_no
     const int start = first_nonzero / block_;
     for (int k = start; k < blocks_; ++k) {
         auto part = y.segment(k * block_, block_);
-        if (k > start) part.noalias() -= data_.block(k * block_, 0, block_, block_) * y.segment((k - 1) * block_, block_);
+        if (k > start)
+            part.noalias() -= data_.block(k * block_, 0, block_, block_) * y.segment((k - 1) * block_, block_);
         data_.block(k * block_, block_, block_, block_).triangularView<Eigen::Lower>().solveInPlace(part);
     }
     return y;

@@ -10,7 +10,8 @@ std::array<double, 4> cubic_weights(double t, int derivative) {
     const double u = 1 - t;
     switch (derivative) {
         case 0:
-            return {u * u * u / 6, (3 * t * t * t - 6 * t * t + 4) / 6, (3 * u * u * u - 6 * u * u + 4) / 6, t * t * t / 6};
+            return {u * u * u / 6, (3 * t * t * t - 6 * t * t + 4) / 6, (3 * u * u * u - 6 * u * u + 4) / 6,
+                    t * t * t / 6};
         case 1: return {-u * u / 2, (3 * t * t - 4 * t) / 2, (-3 * u * u + 4 * u) / 2, t * t / 2};
         case 2: return {u, 3 * t - 2, 3 * u - 2, t};
         default: return {-1, 3, -3, 1};
@@ -37,7 +38,8 @@ UniformCubic::Local UniformCubic::at(double x, int derivative) const {
 }
 
 Eigen::MatrixXd UniformCubic::gram(int derivative) const {
-    static constexpr double node[] = {-0.8611363115940526, -0.3399810435848563, 0.3399810435848563, 0.8611363115940526};
+    static constexpr double node[] = {-0.8611363115940526, -0.3399810435848563, 0.3399810435848563,
+                                      0.8611363115940526};
     static constexpr double mass[] = {0.3478548451374538, 0.6521451548625461, 0.6521451548625461, 0.3478548451374538};
     Eigen::MatrixXd out = Eigen::MatrixXd::Zero(count(), count());
     for (int span = 0; span < intervals_; ++span)

@@ -43,7 +43,9 @@ ChartJet Chart::jet(double s, double v, double h, double h_s, double h_v) const 
             mm_per_m * (h_v * ray + h / mean_radius_m * turn), ray};
 }
 
-double Chart::half_turn_m() const { return std::numbers::pi * mean_radius_m; }
+double Chart::half_turn_m() const {
+    return std::numbers::pi * mean_radius_m;
+}
 
 std::string Chart::words() const {
     if (kind == Kind::plane) return std::string("over a plane facing ") + nearest_word(e_h, true);

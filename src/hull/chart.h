@@ -26,10 +26,10 @@ struct Chart {
     /// plane: p = origin + s e_s + v e_v + h e_h.
     /// axis: p = origin + s e_s + h (cos a · e_v + sin a · e_h), a = v / mean_radius: s runs along the axis,
     /// v around it; v = 0 looks along e_v and the cut is opposite.
-    Vec3 origin = Vec3::Zero();                        ///< mm
+    Vec3 origin = Vec3::Zero();  ///< mm
     Vec3 e_s = Vec3::UnitX(), e_v = Vec3::UnitY(), e_h = Vec3::UnitZ();
-    double mean_radius_m = 1;                          ///< axis only
-    bool closed = false;                               ///< axis only: readings all around
+    double mean_radius_m = 1;  ///< axis only
+    bool closed = false;       ///< axis only: readings all around
 
     ChartPoint to_chart(const Vec3& p_mm) const;
     Vec3 to_space(const ChartPoint& c) const;

@@ -162,9 +162,11 @@ std::vector<Chart> axis_charts(std::span<const survey::Point> points, const FitO
     std::vector<Chart> charts;
     std::vector<Vec3> used;
     for (const Vec3& axis : axes) {
-        if (std::any_of(used.begin(), used.end(), [&](const Vec3& u) { return std::abs(u.dot(axis)) > 0.999; })) continue;
+        if (std::any_of(used.begin(), used.end(), [&](const Vec3& u) { return std::abs(u.dot(axis)) > 0.999; }))
+            continue;
         used.push_back(axis);
-        for (const Vec3& centre : axis_centres(points, options, hints, axis)) charts.push_back(axis_chart(axis, centre, points));
+        for (const Vec3& centre : axis_centres(points, options, hints, axis))
+            charts.push_back(axis_chart(axis, centre, points));
     }
     return charts;
 }
@@ -210,7 +212,8 @@ Result<ChartTrial> choose_chart(std::span<const survey::Point> all, const FitOpt
         if (judged->mean_normal.norm() < 1e-9) break;
         height = hints.facing = judged->mean_normal.normalized();
     }
-    if (options.chart != ChartChoice::plane && (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3))
+    if (options.chart != ChartChoice::plane &&
+        (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3))
         for (const Chart& chart : axis_charts(points, options, hints))
             if (const auto judged = judge(chart, points, options)) trials.push_back(judged->trial);
     if (trials.empty())

@@ -32,16 +32,15 @@ int knot_budget(int readings) {
 
 /// Readings on one or two stations leave the quadratics of the null space undetermined.
 bool quadratics_determined(const ChartData& d, bool closed) {
-    const double ls = std::max(d.s.maxCoeff() - d.s.minCoeff(), 1e-12), lv = std::max(d.v.maxCoeff() - d.v.minCoeff(), 1e-12);
+    const double ls = std::max(d.s.maxCoeff() - d.s.minCoeff(), 1e-12),
+                 lv = std::max(d.v.maxCoeff() - d.v.minCoeff(), 1e-12);
     const int m = closed ? 3 : 6;
     Eigen::MatrixXd gram = Eigen::MatrixXd::Zero(m, m);
     for (int i = 0; i < d.count(); ++i) {
         const double s = 2 * (d.s[i] - d.s.minCoeff()) / ls - 1, v = 2 * (d.v[i] - d.v.minCoeff()) / lv - 1;
         Eigen::VectorXd q(m);
-        if (closed)
-            q << 1, s, s * s;
-        else
-            q << 1, s, s * s, v, v * v, s * v;
+        if (closed) q << 1, s, s * s;
+        else q << 1, s, s * s, v, v * v, s * v;
         gram += q * q.transpose() / d.count();
     }
     const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(gram).eigenvalues();
@@ -70,15 +69,13 @@ struct Work {
     ChartData data;
     Smoother smoother;
     Smoothing smoothing;
-    Eigen::VectorXd own_weight;   ///< 1/sigma² with cosines, also for readings left out
-    double sigma_factor = 1;      ///< on the declared sigmas
+    Eigen::VectorXd own_weight;  ///< 1/sigma² with cosines, also for readings left out
+    double sigma_factor = 1;     ///< on the declared sigmas
 
     std::optional<Solution> solve() const { return smoother.solve(smoothing); }
 
     /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
-    Eigen::VectorXd least_slip_m() const {
-        return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0));
-    }
+    Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
     void rescale_sigma(double factor) {
         sigma_factor *= factor;
         own_weight /= factor * factor;
@@ -129,7 +126,8 @@ void follow_scatter(Work& w) {
         const double scatter = 1.4826 * median_abs(r.studentised, w.data.weight);
         const bool less = scatter < 0.6 && w.data.count() >= 60, more = scatter > 1.7 && w.data.count() >= 24;
         if (!less && !more) return;
-        const double least = std::max(finest_sigma_m * std::sqrt(w.own_weight.maxCoeff()), finest_factor / w.sigma_factor);
+        const double least =
+            std::max(finest_sigma_m * std::sqrt(w.own_weight.maxCoeff()), finest_factor / w.sigma_factor);
         const double factor = std::max(std::clamp(scatter, 0.05, 20.0), least);
         if (factor > 0.95 && factor < 1.05) return;
         w.rescale_sigma(factor);
@@ -198,10 +196,11 @@ FitReport make_report(const Work& w, const Solution& solution, const Surface& su
         const Vec3 reading = w.points[static_cast<std::size_t>(i)].position;
         const bool counts = w.data.weight[i] > 0;
         ReadingFit fit;
-        fit.residual_mm = std::copysign(r.height[i] * 1000 * here.ray_cosine, here.normal.dot(reading - here.position));
+        fit.residual_mm =
+            std::copysign(r.height[i] * 1000 * here.ray_cosine, here.normal.dot(reading - here.position));
         fit.studentised = r.studentised[i] / std::sqrt(phi);
-        fit.detectable_mm = 4.8 * 1000 * here.ray_cosine *
-                            std::sqrt(phi * (1 / w.own_weight[i] + r.prediction_variance[i]));
+        fit.detectable_mm =
+            4.8 * 1000 * here.ray_cosine * std::sqrt(phi * (1 / w.own_weight[i] + r.prediction_variance[i]));
         fit.suspect = !counts;
         report.readings.push_back(fit);
         if (!counts) continue;
@@ -228,14 +227,19 @@ int stations_along(const ChartData& d) {
 
 void add_warnings(FitReport& report, const Work& w, double steepest_deg) {
     if (report.scatter > 2)
-        report.warnings.push_back(fmt::format("Your readings scatter {:.1f} times as much as you said.", report.scatter));
+        report.warnings.push_back(
+            fmt::format("Your readings scatter {:.1f} times as much as you said.", report.scatter));
     if (report.scatter < 0.5)
-        report.warnings.push_back(fmt::format("Your readings scatter only {:.2f} times as much as you said.", report.scatter));
+        report.warnings.push_back(
+            fmt::format("Your readings scatter only {:.2f} times as much as you said.", report.scatter));
     if (stations_along(w.data) == 3)
-        report.warnings.push_back("Three stations cannot tell how fair the surface is along its length: take a fourth.");
+        report.warnings.push_back(
+            "Three stations cannot tell how fair the surface is along its length: take a fourth.");
     if (steepest_deg > 60)
-        report.warnings.push_back(fmt::format("Parts of the surface are seen {:.0f} degrees edge-on {}; another chart or a "
-                                              "surface of its own would hold them better.", steepest_deg, w.chart.words()));
+        report.warnings.push_back(
+            fmt::format("Parts of the surface are seen {:.0f} degrees edge-on {}; another chart or a "
+                        "surface of its own would hold them better.",
+                        steepest_deg, w.chart.words()));
 }
 
 /// A chart in which the surface covers itself cannot be fitted: the residuals are then of the surface's own size.
@@ -244,16 +248,19 @@ std::optional<Error> refuse_fold(const FitReport& report, const Work& w) {
     double declared = 0;
     for (const auto& p : w.points) declared += p.sigma_mm / static_cast<double>(w.points.size());
     const bool many_out = report.suspects() * 10 > w.data.count() && report.suspects() > 3;
-    if (report.rms_mm < std::max(10 * declared, 0.01 * size_mm) && !(many_out && report.rms_mm > 0.01 * size_mm)) return std::nullopt;
-    return Error{fmt::format("the surface folds over when it is laid out {}: the readings miss any such surface by {:.0f} mm. "
-                             "Choose another chart, or split the readings into surfaces of their own",
-                             w.chart.words(), report.rms_mm)};
+    if (report.rms_mm < std::max(10 * declared, 0.01 * size_mm) && !(many_out && report.rms_mm > 0.01 * size_mm))
+        return std::nullopt;
+    return Error{
+        fmt::format("the surface folds over when it is laid out {}: the readings miss any such surface by {:.0f} mm. "
+                    "Choose another chart, or split the readings into surfaces of their own",
+                    w.chart.words(), report.rms_mm)};
 }
 
 }  // namespace
 
 int FitReport::suspects() const {
-    return static_cast<int>(std::count_if(readings.begin(), readings.end(), [](const ReadingFit& r) { return r.suspect; }));
+    return static_cast<int>(
+        std::count_if(readings.begin(), readings.end(), [](const ReadingFit& r) { return r.suspect; }));
 }
 
 ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) {
@@ -279,12 +286,14 @@ Smoother make_smoother(const Chart& chart, const ChartData& data, const FitOptio
     const auto intervals = [&](int wanted, double length, double widest) {
         if (wanted > 0) return wanted;
         const int most = data.count() < 200 ? 10 : 45;
-        return std::clamp(static_cast<int>(std::ceil(std::max(length / cell, length / widest))), 6, std::max(most, 6));
+        return std::clamp(static_cast<int>(std::ceil(std::max(length / cell, length / widest))), 6,
+                          std::max(most, 6));
     };
     const double any = 1e9;
     const int ms = intervals(options.intervals_s, ls, any);
     // A closed tube wants knots at most about a quarter metre apart, but never more than its readings support.
-    const int mv = chart.closed ? std::max(8, intervals(options.intervals_v, lv, 0.25)) : intervals(options.intervals_v, lv, any);
+    const int mv = chart.closed ? std::max(8, intervals(options.intervals_v, lv, 0.25))
+                                : intervals(options.intervals_v, lv, any);
     const UniformCubic basis_s(s0 - 0.05 * ls, s1 + 0.05 * ls, ms);
     const UniformCubic basis_v = chart.closed ? UniformCubic(-chart.half_turn_m(), chart.half_turn_m(), mv, true)
                                               : UniformCubic(v0 - 0.05 * lv, v1 + 0.05 * lv, mv);
@@ -316,14 +325,16 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     if (!trial) return trial.error();
     ChartData data = chart_data(trial->chart, points);
     if (!quadratics_determined(data, trial->chart.closed))
-        return Error{"the readings lie on one or two lines only, so the shape between them is anyone's guess: "
-                     "add a third station"};
+        return Error{
+            "the readings lie on one or two lines only, so the shape between them is anyone's guess: "
+            "add a third station"};
     Smoother smoother = make_smoother(trial->chart, data, options);
     smoother.set_data(data);
     Work w{points, trial->chart, data, std::move(smoother), {}, data.weight, 1};
     if (!weigh_by_cosines(w)) return Error{"the readings do not determine a surface: spread them more evenly"};
     follow_scatter(w);
-    if (options.find_slips && !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) {
+    if (options.find_slips &&
+        !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) {
         if (!weigh_by_cosines(w)) return Error{"without its wrong readings the surface is not determined"};
         follow_scatter(w);
     }

@@ -32,9 +32,9 @@ Eigen::VectorXd cosine_weights(const Chart& chart, const Smoother& smoother, con
 
 /// Residuals of a solution, in units of their own standard deviation had each reading been left out.
 struct Residuals {
-    Eigen::VectorXd height;       ///< y - f (m) with all weighted readings in
-    Eigen::VectorXd left_out;     ///< y - f without that reading (m)
-    Eigen::VectorXd studentised;  ///< left_out over its standard deviation
+    Eigen::VectorXd height;               ///< y - f (m) with all weighted readings in
+    Eigen::VectorXd left_out;             ///< y - f without that reading (m)
+    Eigen::VectorXd studentised;          ///< left_out over its standard deviation
     Eigen::VectorXd prediction_variance;  ///< of f without that reading (m²)
 };
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,

@@ -8,7 +8,8 @@ Mesh sample_mesh(const Surface& surface, int rows, int columns) {
     const auto& v = surface.basis_v();
     for (int i = 0; i < rows; ++i)
         for (int j = 0; j < columns; ++j) {
-            const Place place{s.low() + (s.high() - s.low()) * i / (rows - 1), v.low() + (v.high() - v.low()) * j / (columns - 1)};
+            const Place place{s.low() + (s.high() - s.low()) * i / (rows - 1),
+                              v.low() + (v.high() - v.low()) * j / (columns - 1)};
             const SurfacePoint here = surface.at(place);
             mesh.nodes.push_back({here.position, here.normal, surface.sigma_mm(place), surface.surrounded(place)});
         }

@@ -63,7 +63,8 @@ class Grid {
 void Grid::march(int i, int j) {
     // Corners counter-clockwise, and the edge after each.
     const double f[] = {value_(i, j), value_(i + 1, j), value_(i + 1, j + 1), value_(i, j + 1)};
-    const long edge[] = {edge_key(i, j, true), edge_key(i + 1, j, false), edge_key(i, j + 1, true), edge_key(i, j, false)};
+    const long edge[] = {edge_key(i, j, true), edge_key(i + 1, j, false), edge_key(i, j + 1, true),
+                         edge_key(i, j, false)};
     std::vector<long> cut;
     for (int k = 0; k < 4; ++k)
         if ((f[k] > 0) != (f[(k + 1) % 4] > 0)) cut.push_back(edge[k]);
@@ -260,7 +261,8 @@ Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geomet
 std::vector<BevelRun> bevel_runs(std::span<const SectionPoint> points, double band_rad) {
     std::vector<BevelRun> out;
     for (int i = 0; i < static_cast<int>(points.size());) {
-        BevelRun run{i, i, 0, points[static_cast<std::size_t>(i)].bevel_rad, points[static_cast<std::size_t>(i)].bevel_rad};
+        BevelRun run{i, i, 0, points[static_cast<std::size_t>(i)].bevel_rad,
+                     points[static_cast<std::size_t>(i)].bevel_rad};
         double sum = 0;
         for (int k = i; k < static_cast<int>(points.size()); ++k) {
             const double bevel = points[static_cast<std::size_t>(k)].bevel_rad;

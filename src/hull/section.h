@@ -16,13 +16,13 @@ struct SectionOptions {
 
 /// One place of an edge: both faces on the same normal section, which is square to the edge of face A.
 struct SectionPoint {
-    Vec3 a, b;             ///< face A on n·p = d, face B on n·p = d + thickness (mm)
-    Vec3 normal;           ///< of the surface at a, out of the boat
+    Vec3 a, b;    ///< face A on n·p = d, face B on n·p = d + thickness (mm)
+    Vec3 normal;  ///< of the surface at a, out of the boat
     /// -asin(n·normal) at a: positive, open (standing), when face B reaches farther out.
     double bevel_rad = 0;
-    double sigma_mm = 0;   ///< of a, along the normal
-    bool in_survey = true; ///< the readings surround both a and b
-    double arc_mm = 0;     ///< along face A from the run's start
+    double sigma_mm = 0;    ///< of a, along the normal
+    bool in_survey = true;  ///< the readings surround both a and b
+    double arc_mm = 0;      ///< along face A from the run's start
 };
 
 /// A connected piece of a section. Runs go counter-clockwise about the inside of the boat, as seen along the

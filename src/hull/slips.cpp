@@ -99,8 +99,7 @@ std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, Cha
     return removed;
 }
 
-std::vector<int> remove_in_groups(Smoother& smoother, Smoothing& smoothing, ChartData& data,
-                                  const Judging& judging) {
+std::vector<int> remove_in_groups(Smoother& smoother, Smoothing& smoothing, ChartData& data, const Judging& judging) {
     std::vector<int> removed;
     const auto limit = static_cast<std::size_t>(most_slips * data.count());
     const double threshold = alarm_threshold(data.count());

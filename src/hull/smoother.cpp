@@ -18,7 +18,8 @@ BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
         for (int k = std::max(0, i - 3); k <= i; ++k)
             for (int j = 0; j < nv; ++j)
                 for (int l = 0; l < nv; ++l)
-                    if ((k < i || l <= j) && s(i, k) * v(j, l) != 0) out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
+                    if ((k < i || l <= j) && s(i, k) * v(j, l) != 0)
+                        out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
     return out;
 }
 
@@ -34,7 +35,10 @@ std::vector<int> pinned_coefficients(const UniformCubic& s, const UniformCubic& 
 }  // namespace
 
 Smoother::Smoother(UniformCubic basis_s, UniformCubic basis_v, SmoothingPrior prior)
-    : basis_s_(basis_s), basis_v_(basis_v), prior_(prior), pins_(pinned_coefficients(basis_s, basis_v)),
+    : basis_s_(basis_s),
+      basis_v_(basis_v),
+      prior_(prior),
+      pins_(pinned_coefficients(basis_s, basis_v)),
       normal_(basis_s.count() * basis_v.count(), 3 * basis_v.count()) {
     for (int k = 0; k < 4; ++k) terms_.push_back(kronecker(basis_s.gram(3 - k), basis_v.gram(k)));
 }
@@ -54,7 +58,8 @@ void Smoother::set_data(const ChartData& data) {
         for (std::size_t a = 0; a < 16; ++a) {
             right_[row.index[a]] += w * row.weight[a] * y;
             for (std::size_t b = 0; b < 16; ++b)
-                if (row.index[b] <= row.index[a]) normal_.add(row.index[a], row.index[b], w * row.weight[a] * row.weight[b]);
+                if (row.index[b] <= row.index[a])
+                    normal_.add(row.index[a], row.index[b], w * row.weight[a] * row.weight[b]);
         }
     }
 }

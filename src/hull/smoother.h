@@ -1,7 +1,7 @@
 // Penalised least squares for a tensor-product cubic spline, smoothing chosen by restricted maximum likelihood.
 //
-// Minimises  sum w (y - f)² + integral( ls f_sss² + 3 ls^(2/3) lv^(1/3) f_ssv² + 3 ls^(1/3) lv^(2/3) f_svv² + lv f_vvv² ).
-// The criterion for (ls, lv), twice the negative log likelihood, is  Q + log|X'WX + P| - log|P|+ + prior
+// Minimises  sum w (y - f)² + integral( ls f_sss² + 3 ls^(2/3) lv^(1/3) f_ssv² + 3 ls^(1/3) lv^(2/3) f_svv² + lv
+// f_vvv² ). The criterion for (ls, lv), twice the negative log likelihood, is  Q + log|X'WX + P| - log|P|+ + prior
 // (S.N. Wood, Generalized Additive Models, 2nd ed., ch. 6; derived). Units: metres.
 #pragma once
 
@@ -35,9 +35,9 @@ struct SmoothingPrior {
 /// A solved fit for fixed weights and smoothing.
 struct Solution {
     Eigen::VectorXd coefficients;
-    BlockCholesky factor;       ///< of X'WX + P
-    double penalised_sum = 0;   ///< Q = sum w r² + penalty
-    double criterion = 0;       ///< what REML minimises, prior included
+    BlockCholesky factor;      ///< of X'WX + P
+    double penalised_sum = 0;  ///< Q = sum w r² + penalty
+    double criterion = 0;      ///< what REML minimises, prior included
 };
 
 /// Holds what does not change while smoothing is searched: basis, penalty terms, normal equations.

@@ -21,7 +21,9 @@ double evaluate(const Surface::Data& d, const Place& p, int ds, int dv) {
 
 }  // namespace
 
-double Surface::height_m(const Place& at) const { return evaluate(*data_, at, 0, 0); }
+double Surface::height_m(const Place& at) const {
+    return evaluate(*data_, at, 0, 0);
+}
 
 SurfacePoint Surface::at(const Place& place) const {
     const double h = evaluate(*data_, place, 0, 0);

@@ -18,10 +18,10 @@ struct Place {
 
 /// What is known at a place.
 struct SurfacePoint {
-    Vec3 position;             ///< mm
-    Vec3 along_s, along_v;     ///< tangents, mm per chart metre
-    Vec3 normal;               ///< unit, pointing out of the boat
-    double ray_cosine = 1;     ///< cosine between the height's direction and the normal
+    Vec3 position;          ///< mm
+    Vec3 along_s, along_v;  ///< tangents, mm per chart metre
+    Vec3 normal;            ///< unit, pointing out of the boat
+    double ray_cosine = 1;  ///< cosine between the height's direction and the normal
 };
 
 /// Tensor-product cubic B-spline over a chart. Immutable and cheap to copy.
@@ -30,11 +30,11 @@ class Surface {
     struct Data {
         Chart chart;
         UniformCubic basis_s{0, 1, 1}, basis_v{0, 1, 1};
-        Eigen::VectorXd coefficients;              ///< m; index = i_s * basis_v.count() + i_v
+        Eigen::VectorXd coefficients;                    ///< m; index = i_s * basis_v.count() + i_v
         std::shared_ptr<const BlockCholesky> precision;  ///< factor of X'WX + P (1/m²)
-        double scale = 1;                          ///< factor on the covariance, from the readings' scatter
-        double outward = 1;                        ///< +1 when the chart's own normal points out of the boat
-        geometry::Ring surveyed;                   ///< outline of the readings in (s, v); closed: of 3 turns
+        double scale = 1;                                ///< factor on the covariance, from the readings' scatter
+        double outward = 1;                              ///< +1 when the chart's own normal points out of the boat
+        geometry::Ring surveyed;                         ///< outline of the readings in (s, v); closed: of 3 turns
     };
     explicit Surface(std::shared_ptr<const Data> data) : data_(std::move(data)) {}
 

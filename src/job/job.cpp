@@ -15,8 +15,12 @@ auto find_by_id(const List& list, const std::string& id) -> const typename List:
 
 }  // namespace
 
-const JobPiece* find_piece(const Job& job, const std::string& id) { return find_by_id(job.pieces, id); }
-const JobMaterial* find_material(const Job& job, const std::string& id) { return find_by_id(job.materials, id); }
+const JobPiece* find_piece(const Job& job, const std::string& id) {
+    return find_by_id(job.pieces, id);
+}
+const JobMaterial* find_material(const Job& job, const std::string& id) {
+    return find_by_id(job.materials, id);
+}
 
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken) {
     for (int n = 1;; ++n) {

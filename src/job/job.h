@@ -61,7 +61,7 @@ struct JobMaterial : stock::SheetMaterial {
 };
 
 struct CuttingRules {
-    double spacing_mm = 6;       ///< for the cutter and a pencil line
+    double spacing_mm = 6;  ///< for the cutter and a pencil line
     double edge_margin_mm = 10;
     unsigned seed = 1;
     UnknownFields unknown;

@@ -20,30 +20,51 @@ using Json = nlohmann::ordered_json;
 template <class E>
 constexpr auto names_of();
 template <>
-constexpr auto names_of<units::LengthUnit>() { return std::array{"mm", "cm", "m", "in", "ft"}; }
+constexpr auto names_of<units::LengthUnit>() {
+    return std::array{"mm", "cm", "m", "in", "ft"};
+}
 template <>
-constexpr auto names_of<hull::ChartChoice>() { return std::array{"auto", "axis", "plane"}; }
+constexpr auto names_of<hull::ChartChoice>() {
+    return std::array{"auto", "axis", "plane"};
+}
 template <>
-constexpr auto names_of<survey::School>() { return std::array{"ordinates", "strip", "direct"}; }
+constexpr auto names_of<survey::School>() {
+    return std::array{"ordinates", "strip", "direct"};
+}
 template <>
-constexpr auto names_of<piece::EdgeKind>() { return std::array{"surface", "line"}; }
+constexpr auto names_of<piece::EdgeKind>() {
+    return std::array{"surface", "line"};
+}
 template <>
-constexpr auto names_of<piece::JointKind>() { return std::array{"butt", "butt strap", "scarf"}; }
+constexpr auto names_of<piece::JointKind>() {
+    return std::array{"butt", "butt strap", "scarf"};
+}
 template <>
-constexpr auto names_of<piece::Face>() { return std::array{"a", "b"}; }
+constexpr auto names_of<piece::Face>() {
+    return std::array{"a", "b"};
+}
 template <>
-constexpr auto names_of<stock::GlassKind>() { return std::array{"mat", "woven", "biaxial"}; }
+constexpr auto names_of<stock::GlassKind>() {
+    return std::array{"mat", "woven", "biaxial"};
+}
 template <>
-constexpr auto names_of<fixing::Method>() { return std::array{"tabbing", "blocks"}; }
+constexpr auto names_of<fixing::Method>() {
+    return std::array{"tabbing", "blocks"};
+}
 
 // One description of each value serves reading and writing: `io(name, member)` for every field.
 template <class IO>
-void fields(IO& io, piece::Passage& v) { io("width_mm", v.width_mm), io("height_mm", v.height_mm); }
+void fields(IO& io, piece::Passage& v) {
+    io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+}
 template <class IO>
-void fields(IO& io, geometry::Plane& v) { io("normal", v.normal), io("d_mm", v.d_mm); }
+void fields(IO& io, geometry::Plane& v) {
+    io("normal", v.normal), io("d_mm", v.d_mm);
+}
 template <class IO>
 void fields(IO& io, Boat& v) {
-    io("name", v.name), io("length_mm", v.length_mm), io("laminate_mm", v.shell.laminate_mm), io("passage", v.passage);
+    io("name", v.name), io("length_mm", v.length_mm), io("laminate_mm", v.shell.laminate_mm),
+        io("passage", v.passage);
     io("displacement_kg", v.hydrostatics.displacement_kg), io("gm_m", v.hydrostatics.gm_m);
     io("mctc_tm", v.hydrostatics.mctc_tm), io("flotation_x_mm", v.hydrostatics.flotation_x_mm);
     io.rest(v.unknown);
@@ -55,14 +76,16 @@ void fields(IO& io, SurfaceSpec& v) {
 }
 template <class IO>
 void fields(IO& io, JobReadingSet& v) {
-    io("id", v.id), io("name", v.name), io("school", v.school), io("surface", v.surface_id), io("sigma_mm", v.sigma_mm);
+    io("id", v.id), io("name", v.name), io("school", v.school), io("surface", v.surface_id),
+        io("sigma_mm", v.sigma_mm);
     io("origin", v.origin), io("along", v.along), io("toward", v.toward), io("values", v.readings);
     io.rest(v.unknown);
 }
 template <class IO>
 void fields(IO& io, JobMaterial& v) {
     io("id", v.id), io("name", v.name), io("thickness_mm", v.thickness_mm), io("density_kg_m3", v.density_kg_m3);
-    io("sheet_width_mm", v.sheet_width_mm), io("sheet_height_mm", v.sheet_height_mm), io("sheets_in_stock", v.sheets_in_stock);
+    io("sheet_width_mm", v.sheet_width_mm), io("sheet_height_mm", v.sheet_height_mm),
+        io("sheets_in_stock", v.sheets_in_stock);
     io("has_grain", v.has_grain), io("two_good_faces", v.two_good_faces);
     io.rest(v.unknown);
 }
@@ -77,7 +100,9 @@ void fields(IO& io, piece::OpeningSpec& v) {
     io("height_mm", v.height_mm), io("radius_mm", v.radius_mm);
 }
 template <class IO>
-void fields(IO& io, piece::LimberSpec& v) { io("at_mm", v.at_mm), io("width_mm", v.width_mm), io("height_mm", v.height_mm); }
+void fields(IO& io, piece::LimberSpec& v) {
+    io("at_mm", v.at_mm), io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+}
 template <class IO>
 void fields(IO& io, piece::JointSpec& v) {
     io("kind", v.kind), io("upright", v.upright), io("at_mm", v.at_mm), io("slope", v.slope);
@@ -87,23 +112,33 @@ void fields(IO& io, JobPiece& v) {
     io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
     io("material", v.material_id), io("edges", v.edges), io("openings", v.openings), io("limbers", v.limbers);
     io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
-    io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural), io("removable", v.removable);
-    io("blank_margin_mm", v.blank_margin_mm), io("wanted_fit_mm", v.wanted_fit_mm), io("fixing", v.fixing), io("stage", v.stage);
+    io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
+        io("removable", v.removable);
+    io("blank_margin_mm", v.blank_margin_mm), io("wanted_fit_mm", v.wanted_fit_mm), io("fixing", v.fixing),
+        io("stage", v.stage);
     io.rest(v.unknown);
 }
 template <class IO>
-void fields(IO& io, stock::Coating& v) { io("mass_kg_m2", v.mass_kg_m2), io("film_mm", v.film_mm); }
+void fields(IO& io, stock::Coating& v) {
+    io("mass_kg_m2", v.mass_kg_m2), io("film_mm", v.film_mm);
+}
 template <class IO>
-void fields(IO& io, stock::Glass& v) { io("kind", v.kind), io("mass_g_m2", v.mass_g_m2); }
+void fields(IO& io, stock::Glass& v) {
+    io("kind", v.kind), io("mass_g_m2", v.mass_g_m2);
+}
 template <class IO>
 void fields(IO& io, fixing::Rules& v) {
-    io("least_laminate_for_screws_mm", v.least_laminate_for_screws_mm), io("least_clearance_mm", v.least_clearance_mm);
+    io("least_laminate_for_screws_mm", v.least_laminate_for_screws_mm),
+        io("least_clearance_mm", v.least_clearance_mm);
     io("fillet_radius_mm", v.fillet_radius_mm), io("fillet_density_kg_m3", v.fillet_density_kg_m3);
     io("first_strip_mm", v.first_strip_mm), io("strip_step_mm", v.strip_step_mm), io("glass", v.glass);
-    io("resin_waste", v.resin_waste), io("block_length_mm", v.block_length_mm), io("block_width_mm", v.block_width_mm);
+    io("resin_waste", v.resin_waste), io("block_length_mm", v.block_length_mm),
+        io("block_width_mm", v.block_width_mm);
     io("block_depth_mm", v.block_depth_mm), io("block_density_kg_m3", v.block_density_kg_m3);
-    io("block_spacing_mm", v.block_spacing_mm), io("end_distance_mm", v.end_distance_mm), io("screw_gauge", v.screw_gauge);
-    io("bond_strength_mpa", v.bond_strength_mpa), io("screw_safety", v.screw_safety), io("load_factor", v.load_factor);
+    io("block_spacing_mm", v.block_spacing_mm), io("end_distance_mm", v.end_distance_mm),
+        io("screw_gauge", v.screw_gauge);
+    io("bond_strength_mpa", v.bond_strength_mpa), io("screw_safety", v.screw_safety),
+        io("load_factor", v.load_factor);
 }
 template <class IO>
 void fields(IO& io, CuttingRules& v) {
@@ -126,7 +161,8 @@ void fields(IO& io, SetAside& v) {
 }
 template <class IO>
 void fields(IO& io, Job& v) {
-    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat), io("surfaces", v.surfaces);
+    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat),
+        io("surfaces", v.surfaces);
     io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces), io("coating", v.coating);
     io("fixing", v.fixing_rules), io("cutting", v.cutting), io("layouts", v.layouts), io("set_aside", v.set_aside);
     io.rest(v.unknown);
@@ -166,7 +202,9 @@ class Reader {
 };
 
 template <class T>
-void read(const Json& json, std::optional<T>& value) { read(json, value.emplace()); }
+void read(const Json& json, std::optional<T>& value) {
+    read(json, value.emplace());
+}
 template <class T>
 void read(const Json& json, std::vector<T>& list) {
     list.clear();
@@ -211,7 +249,9 @@ Json written(const survey::Reading& r);
 class Writer {
   public:
     template <class T>
-    void operator()(const char* name, const T& value) { object_[name] = written(value); }
+    void operator()(const char* name, const T& value) {
+        object_[name] = written(value);
+    }
     template <class T>
     void operator()(const char* name, const std::optional<T>& value) {
         if (value) object_[name] = written(*value);
@@ -266,7 +306,8 @@ std::optional<Fault> repeated_id(const List& list, const char* where, const char
     std::set<std::string> seen;
     for (std::size_t i = 0; i < list.size(); ++i)
         if (!seen.insert(list[i].id).second)
-            return Fault{fmt::format("/{}/{}/id", where, i), fmt::format("the {} id '{}' is used twice", what, list[i].id)};
+            return Fault{fmt::format("/{}/{}/id", where, i),
+                         fmt::format("the {} id '{}' is used twice", what, list[i].id)};
     return std::nullopt;
 }
 
@@ -278,12 +319,14 @@ std::optional<Fault> fault_in_readings(const Job& job) {
     for (std::size_t i = 0; i < job.readings.size(); ++i) {
         const auto& set = job.readings[i];
         if (!knows_surface(job, set.surface_id))
-            return Fault{fmt::format("/readings/{}/surface", i), fmt::format("there is no surface '{}'", set.surface_id)};
+            return Fault{fmt::format("/readings/{}/surface", i),
+                         fmt::format("there is no surface '{}'", set.surface_id)};
         if (set.school == survey::School::direct) continue;
         if (std::abs(set.along.norm() - 1) > 1e-6)
             return Fault{fmt::format("/readings/{}/along", i), "this direction must have a length of 1"};
         if (std::abs(set.toward.norm() - 1) > 1e-6 || std::abs(set.along.dot(set.toward)) > 1e-6)
-            return Fault{fmt::format("/readings/{}/toward", i), "this direction must have a length of 1 and be square to 'along'"};
+            return Fault{fmt::format("/readings/{}/toward", i),
+                         "this direction must have a length of 1 and be square to 'along'"};
     }
     return std::nullopt;
 }
@@ -296,7 +339,8 @@ std::optional<Fault> fault_in_piece(const Job& job, const JobPiece& piece, const
     for (std::size_t e = 0; e < piece.edges.size(); ++e) {
         const auto& edge = piece.edges[e];
         if (edge.kind == piece::EdgeKind::scribed && !knows_surface(job, edge.surface_id))
-            return Fault{fmt::format("{}/edges/{}/surface", at, e), fmt::format("there is no surface '{}'", edge.surface_id)};
+            return Fault{fmt::format("{}/edges/{}/surface", at, e),
+                         fmt::format("there is no surface '{}'", edge.surface_id)};
         if (edge.kind == piece::EdgeKind::straight && edge.side.norm() < 1e-9)
             return Fault{fmt::format("{}/edges/{}/side", at, e), "the side of a straight edge needs a direction"};
     }
@@ -354,7 +398,8 @@ std::string job_to_text(const Job& job) {
             std::string text = head.dump();
             text.pop_back();
             out += fmt::format("{}\n    {}, \"values\": [", s ? "," : "", text);
-            for (std::size_t r = 0; r < values.size(); ++r) out += fmt::format("{}\n      {}", r ? "," : "", values[r].dump());
+            for (std::size_t r = 0; r < values.size(); ++r)
+                out += fmt::format("{}\n      {}", r ? "," : "", values[r].dump());
             out += "\n    ]}";
         }
         out += "\n  ]";
@@ -368,6 +413,8 @@ Result<Job> load_job(const std::string& path) {
     return job_from_text(*text);
 }
 
-Result<bool> save_job(const Job& job, const std::string& path) { return write_file_atomically(path, job_to_text(job)); }
+Result<bool> save_job(const Job& job, const std::string& path) {
+    return write_file_atomically(path, job_to_text(job));
+}
 
 }  // namespace bevelsmith::job

@@ -19,7 +19,8 @@ namespace {
 constexpr std::uintmax_t largest_file = 256u << 20;
 
 int line_at(std::string_view text, std::size_t byte) {
-    return 1 + static_cast<int>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(byte, text.size())), '\n'));
+    return 1 + static_cast<int>(std::count(
+                   text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(byte, text.size())), '\n'));
 }
 
 /// Walks valid JSON text to the byte where a pointer's value starts.
@@ -142,7 +143,8 @@ Result<std::string> read_file(const std::string& path) {
     if (std::filesystem::is_directory(path, fault)) return Error{"this is a folder, not a file"};
     std::ifstream in(path, std::ios::binary);
     if (!in) return Error{fmt::format("cannot be opened: {}", std::strerror(errno))};
-    if (std::filesystem::file_size(path, fault) > largest_file && !fault) return Error{"the file is larger than 256 MB"};
+    if (std::filesystem::file_size(path, fault) > largest_file && !fault)
+        return Error{"the file is larger than 256 MB"};
     std::ostringstream text;
     text << in.rdbuf();
     if (in.bad()) return Error{"cannot be read to its end"};

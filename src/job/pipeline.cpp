@@ -38,9 +38,11 @@ Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
     Unlocked out;
     int sheets_used = 0;
     for (const LockedPlacement& at : lock.placements) {
-        const auto part = std::find_if(problem.parts.begin(), problem.parts.end(), [&](const auto& p) { return p.id == at.part_id; });
+        const auto part = std::find_if(problem.parts.begin(), problem.parts.end(),
+                                       [&](const auto& p) { return p.id == at.part_id; });
         if (part == problem.parts.end()) return {{}, fmt::format("part '{}' is gone", at.part_id)};
-        out.layout.placements.push_back({static_cast<int>(part - problem.parts.begin()), 0, at.sheet, at.rotation_deg, {at.x_mm, at.y_mm}});
+        out.layout.placements.push_back(
+            {static_cast<int>(part - problem.parts.begin()), 0, at.sheet, at.rotation_deg, {at.x_mm, at.y_mm}});
         sheets_used = std::max(sheets_used, at.sheet + 1);
     }
     if (lock.placements.size() != problem.parts.size()) return {{}, "parts have been added since"};
@@ -74,9 +76,12 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) 
     hull::FitOptions options;
     options.chart = spec.chart;
     options.inside = spec.inside;
-    out.fit = fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
+    out.fit =
+        fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
     if (out.fitted())
-        out.mesh = meshes_.get(out.fit, [](const auto& fit) { return hull::sample_mesh(fit->value().surface, picture_rows, picture_columns); });
+        out.mesh = meshes_.get(out.fit, [](const auto& fit) {
+            return hull::sample_mesh(fit->value().surface, picture_rows, picture_columns);
+        });
     return out;
 }
 
@@ -85,13 +90,15 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
     out.id = piece.id;
     const JobMaterial* material = find_material(job, piece.material_id);
     if (!material) {
-        out.outline = std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
+        out.outline =
+            std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
         return out;
     }
     OutlineInput input{piece, material->thickness_mm, job.boat.passage, {}};
     for (const auto& edge : piece.edges)
         if (edge.kind == piece::EdgeKind::scribed)
-            if (const auto* surface = so_far.surface(edge.surface_id)) input.surfaces.emplace_back(edge.surface_id, surface->fit);
+            if (const auto* surface = so_far.surface(edge.surface_id))
+                input.surfaces.emplace_back(edge.surface_id, surface->fit);
     out.outline = outlines_.get(std::move(input), [](const OutlineInput& in) {
         const auto lookup = [&](const std::string& id) -> const hull::Surface* {
             for (const auto& [name, fit] : in.surfaces)
@@ -164,8 +171,8 @@ LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout
     LockedLayout out;
     out.material_id = sheets.material_id;
     for (const auto& at : layout.placements)
-        out.placements.push_back({sheets.problem->parts[static_cast<std::size_t>(at.part)].id, at.sheet, at.rotation_deg,
-                                  at.shift.x(), at.shift.y()});
+        out.placements.push_back({sheets.problem->parts[static_cast<std::size_t>(at.part)].id, at.sheet,
+                                  at.rotation_deg, at.shift.x(), at.shift.y()});
     return out;
 }
 

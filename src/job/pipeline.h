@@ -5,8 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "job/job.h"
 #include "hull/mesh.h"
+#include "job/job.h"
 #include "job/memo.h"
 #include "piece/outline.h"
 #include "survey/points.h"
@@ -17,14 +17,14 @@ struct SurfaceResult {
     std::string id;
     std::vector<survey::Point> points;
     std::shared_ptr<const Result<hull::FittedSurface>> fit;
-    std::shared_ptr<const hull::Mesh> mesh;   ///< for pictures; null when there is no fit
+    std::shared_ptr<const hull::Mesh> mesh;  ///< for pictures; null when there is no fit
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
 struct PieceResult {
     std::string id;
     std::shared_ptr<const Result<piece::Outline>> outline;
-    fixing::Plan fixing;      ///< meaningful when there is an outline
+    fixing::Plan fixing;  ///< meaningful when there is an outline
     weight::PieceMass mass;
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
 };
@@ -33,15 +33,15 @@ struct PieceResult {
 struct SheetResult {
     std::string material_id;
     std::shared_ptr<const sheets::Problem> problem;
-    std::vector<std::string> part_names;   ///< beside problem->parts
+    std::vector<std::string> part_names;  ///< beside problem->parts
     std::shared_ptr<const sheets::Layout> layout;
-    bool locked = false;                   ///< the layout that a person keeps
-    std::string broken_lock;               ///< why a kept layout no longer holds
+    bool locked = false;      ///< the layout that a person keeps
+    std::string broken_lock;  ///< why a kept layout no longer holds
 };
 
 struct Results {
     std::vector<SurfaceResult> surfaces;
-    std::vector<PieceResult> pieces;       ///< beside Job::pieces
+    std::vector<PieceResult> pieces;  ///< beside Job::pieces
     std::vector<SheetResult> sheets;
     weight::Mass added;
     weight::Attitude attitude;

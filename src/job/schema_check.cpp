@@ -36,7 +36,9 @@ std::string pointer_of(const std::vector<std::string>& context) {
     return out;
 }
 
-std::string place_of(const std::string& pointer) { return pointer.empty() ? "the job" : "'" + pointer.substr(1) + "'"; }
+std::string place_of(const std::string& pointer) {
+    return pointer.empty() ? "the job" : "'" + pointer.substr(1) + "'";
+}
 
 }  // namespace
 

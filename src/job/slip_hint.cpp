@@ -14,7 +14,8 @@ constexpr double tolerance_sigmas = 4;
 constexpr double least_leverage = 0.15;
 
 /// How far the reading is from the surface when its number `k` is `value`.
-double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_t k, double value, const hull::Surface& surface) {
+double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_t k, double value,
+              const hull::Surface& surface) {
     reading.values[k] = value;
     return surface.distance_mm(survey::position_of(set, reading));
 }
@@ -24,7 +25,7 @@ double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_
 std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface) {
     const auto names = survey::value_names(set.school);
     const double tolerance = tolerance_sigmas * std::max(1.0, reading.sigma_mm.value_or(set.sigma_mm));
-    std::string best;
+    std::string hints;
     for (std::size_t k = 0; k < names.size(); ++k) {
         const double typed = reading.values[k];
         double value = typed;
@@ -36,9 +37,9 @@ std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& read
         }
         if (!std::isfinite(value) || std::abs(off_mm(set, reading, k, value, surface)) > 0.1) continue;
         const std::string guess = survey::guess_slip(typed, value, tolerance);
-        if (!guess.empty() && best.empty()) best = fmt::format("{}: {}", names[k], guess);
+        if (!guess.empty()) hints += fmt::format("{}{}: {}", hints.empty() ? "" : "; or ", names[k], guess);
     }
-    return best;
+    return hints;
 }
 
 }  // namespace bevelsmith::job

@@ -4,7 +4,9 @@
 #include <QStringList>
 
 // A resource in a static library is linked in only when it is named, and only outside of namespaces.
-static void init_fonts() { Q_INIT_RESOURCE(fonts); }
+static void init_fonts() {
+    Q_INIT_RESOURCE(fonts);
+}
 
 namespace bevelsmith::paper {
 

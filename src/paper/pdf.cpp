@@ -22,7 +22,9 @@ constexpr double dots_per_mm = dots_per_inch / 25.4;
 /// The drawing has up upwards; a page has down downwards.
 class Sheet {
   public:
-    Sheet(QPdfWriter& writer, QPainter& painter) : writer_(writer), painter_(painter) { painter_.scale(dots_per_mm, dots_per_mm); }
+    Sheet(QPdfWriter& writer, QPainter& painter) : writer_(writer), painter_(painter) {
+        painter_.scale(dots_per_mm, dots_per_mm);
+    }
 
     void next_page() { writer_.newPage(); }
     void pen(double width_mm, Qt::PenStyle style = Qt::SolidLine) {
@@ -31,7 +33,8 @@ class Sheet {
         painter_.setBrush(Qt::NoBrush);
     }
     void line(double x1, double y1, double x2, double y2) { painter_.drawLine(QPointF(x1, y1), QPointF(x2, y2)); }
-    void text(double x, double y, double size_mm, const QString& words, bool strong = false, Qt::Alignment align = Qt::AlignLeft) {
+    void text(double x, double y, double size_mm, const QString& words, bool strong = false,
+              Qt::Alignment align = Qt::AlignLeft) {
         painter_.save();
         painter_.resetTransform();
         QFont font(bundled_family());
@@ -41,8 +44,11 @@ class Sheet {
         painter_.setFont(font);
         painter_.setPen(Qt::black);
         const double wide = 400 * dots_per_mm;
-        const double left = align & Qt::AlignRight ? x * dots_per_mm - wide : align & Qt::AlignHCenter ? x * dots_per_mm - wide / 2 : x * dots_per_mm;
-        painter_.drawText(QRectF(left, y * dots_per_mm, wide, 2 * size_mm * dots_per_mm), static_cast<int>(align | Qt::AlignTop), words);
+        const double left = align & Qt::AlignRight     ? x * dots_per_mm - wide
+                            : align & Qt::AlignHCenter ? x * dots_per_mm - wide / 2
+                                                       : x * dots_per_mm;
+        painter_.drawText(QRectF(left, y * dots_per_mm, wide, 2 * size_mm * dots_per_mm),
+                          static_cast<int>(align | Qt::AlignTop), words);
         painter_.restore();
     }
     QPainter& painter() { return painter_; }
@@ -52,12 +58,15 @@ class Sheet {
     QPainter& painter_;
 };
 
-QSizeF page_mm(Size size) { return size == Size::a4 ? QSizeF(210, 297) : QSizeF(297, 420); }
+QSizeF page_mm(Size size) {
+    return size == Size::a4 ? QSizeF(210, 297) : QSizeF(297, 420);
+}
 
 QPainterPath path_of(const geometry::Polygon& p) {
     QPainterPath path;
     const auto ring = [&](const geometry::Ring& r) {
-        for (std::size_t i = 0; i < r.size(); ++i) i ? path.lineTo(r[i].x(), -r[i].y()) : path.moveTo(r[i].x(), -r[i].y());
+        for (std::size_t i = 0; i < r.size(); ++i)
+            i ? path.lineTo(r[i].x(), -r[i].y()) : path.moveTo(r[i].x(), -r[i].y());
         path.closeSubpath();
     };
     ring(p.outer);
@@ -85,7 +94,8 @@ void draw_bevels(Sheet& s, const Drawing& d, double origin_x, double origin_y, c
         const Vec2 at = t.at - 10 * t.outward;
         const QPointF on_page(origin_x + at.x(), origin_y - at.y());
         if (window.contains(on_page))
-            s.text(on_page.x(), on_page.y() - 1.5, 3, QString::asprintf("%+.1f°", t.bevel_deg), false, Qt::AlignHCenter);
+            s.text(on_page.x(), on_page.y() - 1.5, 3, QString::asprintf("%+.1f°", t.bevel_deg), false,
+                   Qt::AlignHCenter);
     }
 }
 
@@ -118,7 +128,11 @@ void draw_tile(Sheet& s, const Drawing& d, const Tiling& t, int column, int row)
     s.painter().drawRect(window);
     s.text(margin_mm, margin_mm + t.tile_height_mm + 1.5, 3.5,
            QString("%1 · %2 · row %3 of %4, column %5 of %6 · 1:1, do not scale")
-               .arg(QString::fromStdString(d.id), QString::fromStdString(d.title)).arg(row + 1).arg(t.rows).arg(column + 1).arg(t.columns));
+               .arg(QString::fromStdString(d.id), QString::fromStdString(d.title))
+               .arg(row + 1)
+               .arg(t.rows)
+               .arg(column + 1)
+               .arg(t.columns));
 }
 
 void draw_check_line(Sheet& s, double x, double y) {
@@ -130,13 +144,15 @@ void draw_check_line(Sheet& s, double x, double y) {
 }
 
 void draw_key(Sheet& s, const Drawing& d, const Tiling& t, const QRectF& room) {
-    const double w = t.columns * t.step_x_mm, h = t.rows * t.step_y_mm, scale = std::min(room.width() / w, room.height() / h);
+    const double w = t.columns * t.step_x_mm, h = t.rows * t.step_y_mm,
+                 scale = std::min(room.width() / w, room.height() / h);
     s.painter().save();
     s.painter().translate(room.left(), room.top());
     s.painter().scale(scale, scale);
     s.pen(0.15 / scale);
     for (int c = 0; c < t.columns; ++c)
-        for (int r = 0; r < t.rows; ++r) s.painter().drawRect(QRectF(c * t.step_x_mm, r * t.step_y_mm, t.step_x_mm, t.step_y_mm));
+        for (int r = 0; r < t.rows; ++r)
+            s.painter().drawRect(QRectF(c * t.step_x_mm, r * t.step_y_mm, t.step_x_mm, t.step_y_mm));
     s.painter().translate(0, d.box.height());
     s.pen(0.4 / scale);
     s.painter().drawPath(path_of(d.face_a));
@@ -153,22 +169,31 @@ std::size_t draw_table(Sheet& s, const Drawing& d, std::size_t first, double top
     for (; i < d.rows.size() && y + 5 < bottom; ++i, y += 5) {
         const auto& r = d.rows[i];
         const double value[] = {r.arc_mm, r.across_a_mm, r.up_a_mm, r.across_b_mm, r.up_b_mm};
-        for (int k = 0; k < 5; ++k) s.text(margin_mm + right[k], y, 3, QString::number(value[k], 'f', 1), false, Qt::AlignRight);
+        for (int k = 0; k < 5; ++k)
+            s.text(margin_mm + right[k], y, 3, QString::number(value[k], 'f', 1), false, Qt::AlignRight);
         s.text(margin_mm + right[5], y, 3, QString::asprintf("%+.1f°", r.bevel_deg), false, Qt::AlignRight);
-        s.text(margin_mm + right[6], y, 3, QString::number(2 * r.sigma_mm, 'f', 1) + (r.in_survey ? "" : "  outside"), false, Qt::AlignRight);
+        s.text(margin_mm + right[6], y, 3, QString::number(2 * r.sigma_mm, 'f', 1) + (r.in_survey ? "" : "  outside"),
+               false, Qt::AlignRight);
     }
     return i;
 }
 
 void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF& page) {
     s.text(margin_mm, margin_mm, 6, QString::fromStdString(d.title), true);
-    s.text(margin_mm, margin_mm + 10, 3.5, QString("%1 · %2 · %3 mm · %4 x %5 mm over both faces")
-               .arg(QString::fromStdString(d.id), QString::fromStdString(d.material)).arg(d.thickness_mm)
-               .arg(d.box.width(), 0, 'f', 0).arg(d.box.height(), 0, 'f', 0));
+    s.text(margin_mm, margin_mm + 10, 3.5,
+           QString("%1 · %2 · %3 mm · %4 x %5 mm over both faces")
+               .arg(QString::fromStdString(d.id), QString::fromStdString(d.material))
+               .arg(d.thickness_mm)
+               .arg(d.box.width(), 0, 'f', 0)
+               .arg(d.box.height(), 0, 'f', 0));
     draw_check_line(s, margin_mm, margin_mm + 24);
-    s.text(margin_mm, margin_mm + 34, 3, "Face A solid, face B dashed, drawn as face A is seen. Positive bevel: open, face B reaches farther.");
-    s.text(margin_mm, margin_mm + 39, 3, "Across from the left and up from the bottom of the larger outline. All in mm. Tiles join at the round marks.");
-    s.text(margin_mm, margin_mm + 44, 3, "Cut outside the line and fit. Guard, push stick, eyes and dust mask at the saw; local codes come first.");
+    s.text(margin_mm, margin_mm + 34, 3,
+           "Face A solid, face B dashed, drawn as face A is seen. Positive bevel: open, face B reaches farther.");
+    s.text(margin_mm, margin_mm + 39, 3,
+           "Across from the left and up from the bottom of the larger outline. All in mm. Tiles join at the round "
+           "marks.");
+    s.text(margin_mm, margin_mm + 44, 3,
+           "Cut outside the line and fit. Guard, push stick, eyes and dust mask at the saw; local codes come first.");
     const QRectF key(margin_mm, margin_mm + 52, page.width() - 2 * margin_mm, 60);
     draw_key(s, d, t, key);
     std::size_t row = draw_table(s, d, 0, key.bottom() + 6, page.height() - margin_mm);
@@ -187,7 +212,9 @@ Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     t.tile_height_mm = page.height() - 2 * margin_mm - label_mm;
     t.step_x_mm = t.tile_width_mm - options.overlap_mm;
     t.step_y_mm = t.tile_height_mm - options.overlap_mm;
-    const auto count = [&](double length, double tile, double step) { return 1 + std::max(0, static_cast<int>(std::ceil((length - tile) / step))); };
+    const auto count = [&](double length, double tile, double step) {
+        return 1 + std::max(0, static_cast<int>(std::ceil((length - tile) / step)));
+    };
     t.columns = count(d.box.width(), t.tile_width_mm, t.step_x_mm);
     t.rows = count(d.box.height(), t.tile_height_mm, t.step_y_mm);
     return t;

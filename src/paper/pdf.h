@@ -11,13 +11,13 @@ enum class Size { a4, a3 };
 
 struct PdfOptions {
     Size size = Size::a4;
-    double overlap_mm = 10;   ///< shared by neighbouring tiles
+    double overlap_mm = 10;  ///< shared by neighbouring tiles
 };
 
 /// How many tiles a drawing takes.
 struct Tiling {
     int columns = 1, rows = 1;
-    double tile_width_mm = 0, tile_height_mm = 0;   ///< drawn area of a tile, overlap included
+    double tile_width_mm = 0, tile_height_mm = 0;  ///< drawn area of a tile, overlap included
     double step_x_mm = 0, step_y_mm = 0;
 };
 Tiling tiling_for(const exchange::Drawing& drawing, const PdfOptions& options);

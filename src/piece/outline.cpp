@@ -35,7 +35,9 @@ Polygon half_plane(const Vec2& side, double at_mm) {
     return {{on - far_mm * t, on + far_mm * t, on + far_mm * t - far_mm * n, on - far_mm * t - far_mm * n}, {}};
 }
 
-double straight_at(const EdgeSpec& edge) { return edge.at_mm - (edge.gap_mm + edge.coating_mm) * edge.side.norm(); }
+double straight_at(const EdgeSpec& edge) {
+    return edge.at_mm - (edge.gap_mm + edge.coating_mm) * edge.side.norm();
+}
 
 /// Where one face's section runs, moved inwards by gap and coating; the gap is square to the surface, so in the
 /// panel's plane it is gap / cos(bevel).
@@ -46,7 +48,12 @@ struct FaceCurve {
 
 Vec2 inward(const std::vector<Vec2>& line, std::size_t i, bool closed) {
     const std::size_t n = line.size();
-    const Vec2 before = line[i > 0 ? i - 1 : closed ? n - 2 : 0], after = line[i + 1 < n ? i + 1 : closed ? 1 : n - 1];
+    const Vec2 before = line[i > 0    ? i - 1
+                             : closed ? n - 2
+                                      : 0],
+               after = line[i + 1 < n ? i + 1
+                            : closed  ? 1
+                                      : n - 1];
     const Vec2 along = (after - before).normalized();
     return {-along.y(), along.x()};  // runs go counter-clockwise about the inside
 }
@@ -173,11 +180,13 @@ std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources, const
 Polygon limber_shape(const LimberSpec& limber, const Ring& outline, const std::vector<Vec2>& scribed) {
     Vec2 at = scribed.front();
     for (const Vec2& p : scribed) {
-        const bool better = limber.at_mm ? std::abs(p.x() - *limber.at_mm) < std::abs(at.x() - *limber.at_mm) : p.y() < at.y();
+        const bool better =
+            limber.at_mm ? std::abs(p.x() - *limber.at_mm) < std::abs(at.x() - *limber.at_mm) : p.y() < at.y();
         if (better) at = p;
     }
     const double bottom = geometry::bounding_box(outline).min.y() - limber.height_mm;
-    const geometry::Box box{{at.x() - limber.width_mm / 2, bottom}, {at.x() + limber.width_mm / 2, at.y() + limber.height_mm}};
+    const geometry::Box box{{at.x() - limber.width_mm / 2, bottom},
+                            {at.x() + limber.width_mm / 2, at.y() + limber.height_mm}};
     // Only the top corners are rounded: the bottom ones lie outside the piece.
     return {geometry::rounded_rectangle(box, std::min(limber.width_mm / 2, limber.height_mm)), {}};
 }
@@ -186,7 +195,8 @@ std::vector<Vec2> kept_points(const std::vector<ScribedEdge>& scribed, const Pol
     std::vector<Vec2> out;
     for (const auto& edge : scribed)
         for (const Vec2& p : (face_a ? edge.a : edge.b).points)
-            if (geometry::contains(region.outer, p) || distance_to_line(p, region.outer) < on_line_mm) out.push_back(p);
+            if (geometry::contains(region.outer, p) || distance_to_line(p, region.outer) < on_line_mm)
+                out.push_back(p);
     return out;
 }
 
@@ -212,7 +222,8 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
         sources.push_back({EdgeSource::straight, i, {half.outer[0], half.outer[1]}});
     }
     Polygon outline = geometry::largest(std::move(region));
-    if (geometry::area_mm2(outline) < 100) return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
+    if (geometry::area_mm2(outline) < 100)
+        return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
     const auto edge_points = kept_points(scribed, outline, face_a);
     for (int i = 0; i < static_cast<int>(spec.limbers.size()) && !edge_points.empty(); ++i) {
         const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], outline.outer, edge_points);
@@ -226,8 +237,10 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
     out.edges = edges_of(out.shape.outer, sources, spec);
     for (const Edge& edge : out.edges)
         if (edge.spec < 0 && edge.length_mm > 0.01)
-            return Error{fmt::format("'{}': the outline does not close. The readings end before the next edge is met; take "
-                                     "readings farther along, or move the straight edges in", spec.name)};
+            return Error{
+                fmt::format("'{}': the outline does not close. The readings end before the next edge is met; take "
+                            "readings farther along, or move the straight edges in",
+                            spec.name)};
     return out;
 }
 
@@ -237,9 +250,11 @@ Result<Polygon> with_openings(const PieceSpec& spec, Polygon shape) {
         const geometry::Box box{{o.left_mm, o.bottom_mm}, {o.left_mm + o.width_mm, o.bottom_mm + o.height_mm}};
         Polygon hole{geometry::rounded_rectangle(box, o.radius_mm), {}};
         if (geometry::total_area_mm2(geometry::subtract({hole}, {Polygon{shape.outer, {}}})) > 1)
-            return Error{fmt::format("'{}': the opening '{}' reaches over the outline; move it or make it smaller", spec.name, o.name)};
+            return Error{fmt::format("'{}': the opening '{}' reaches over the outline; move it or make it smaller",
+                                     spec.name, o.name)};
         const auto cut = geometry::subtract({shape}, {hole});
-        if (cut.size() != 1) return Error{fmt::format("'{}': the opening '{}' cuts the piece apart", spec.name, o.name)};
+        if (cut.size() != 1)
+            return Error{fmt::format("'{}': the opening '{}' cuts the piece apart", spec.name, o.name)};
         shape = cut.front();
     }
     return shape;
@@ -283,14 +298,16 @@ std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) 
     return out;
 }
 
-Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                               const geometry::PlaneFrame& frame) {
+Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm,
+                                               const SurfaceLookup& surfaces, const geometry::PlaneFrame& frame) {
     std::vector<ScribedEdge> out;
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
         if (edge.kind != EdgeKind::scribed) continue;
         const hull::Surface* surface = surfaces(edge.surface_id);
-        if (!surface) return Error{fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
+        if (!surface)
+            return Error{
+                fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
         const auto runs = hull::cut_section(*surface, spec.plane, thickness_mm);
         if (!runs) return Error{fmt::format("'{}', edge '{}': {}", spec.name, edge.name, runs.error().message)};
         // Both sides of the boat may be met (a level panel); scraps at the rim of the survey are not an edge.

@@ -25,7 +25,7 @@ enum class EdgeSource { scribed, straight, limber, joint };
 /// smaller than first).
 struct Edge {
     EdgeSource source = EdgeSource::scribed;
-    int spec = -1;              ///< index into PieceSpec::edges (or limbers, joints)
+    int spec = -1;  ///< index into PieceSpec::edges (or limbers, joints)
     std::string name;
     int first = 0, last = 0;
     double length_mm = 0;
@@ -33,25 +33,25 @@ struct Edge {
 
 /// One place along a scribed edge: where the section runs, and what is known there.
 struct EdgeMark {
-    Vec2 a, b;                  ///< on faces A and B, with gap and coating taken off (drawing, mm)
-    double arc_mm = 0;          ///< along face A from the edge's start
+    Vec2 a, b;          ///< on faces A and B, with gap and coating taken off (drawing, mm)
+    double arc_mm = 0;  ///< along face A from the edge's start
     double bevel_rad = 0;
     double sigma_mm = 0;
-    double gap_mm = 0;          ///< taken off in the panel's plane: (gap + coating) / cos bevel
+    double gap_mm = 0;  ///< taken off in the panel's plane: (gap + coating) / cos bevel
     bool in_survey = true;
-    bool kept = true;           ///< on the piece's outline (not cut away by a straight edge)
+    bool kept = true;  ///< on the piece's outline (not cut away by a straight edge)
 };
 
 /// A part of a piece that is cut from one blank.
 struct Part {
-    std::string id;             ///< "B1", or "B1/1", "B1/2" from left to right
+    std::string id;  ///< "B1", or "B1/1", "B1/2" from left to right
     std::string name;
-    geometry::Polygon face_a, face_b;   ///< drawing coordinates (mm)
-    geometry::Polygon larger;           ///< the union of both: what must fit on the blank
-    geometry::Box blank;        ///< in axes turned by the grain angle
+    geometry::Polygon face_a, face_b;                ///< drawing coordinates (mm)
+    geometry::Polygon larger;                        ///< the union of both: what must fit on the blank
+    geometry::Box blank;                             ///< in axes turned by the grain angle
     double blank_along_mm = 0, blank_across_mm = 0;  ///< with margin; along the grain and across it
-    bool passes = true;         ///< through the passage
-    double passing_width_mm = 0;///< the narrowest width it can be carried by
+    bool passes = true;                              ///< through the passage
+    double passing_width_mm = 0;                     ///< the narrowest width it can be carried by
 };
 
 struct Outline {
@@ -59,12 +59,12 @@ struct Outline {
     double thickness_mm = 0;
     geometry::Polygon face_a, face_b;
     std::vector<Edge> edges_a, edges_b;
-    std::vector<EdgeMark> marks;              ///< along the scribed edge, in order
-    std::vector<hull::BevelRun> bevel_runs;   ///< over `marks` that are kept
-    std::vector<JointSpec> joints;            ///< given and added for the passage
+    std::vector<EdgeMark> marks;             ///< along the scribed edge, in order
+    std::vector<hull::BevelRun> bevel_runs;  ///< over `marks` that are kept
+    std::vector<JointSpec> joints;           ///< given and added for the passage
     int joints_added = 0;
     std::vector<Part> parts;
-    double edge_length_mm = 0;                ///< of the scribed edge that is kept, face A
+    double edge_length_mm = 0;  ///< of the scribed edge that is kept, face A
     double largest_sigma_mm = 0, largest_bevel_rad = 0, least_bevel_rad = 0;
     bool all_in_survey = true;
 };

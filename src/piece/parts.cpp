@@ -23,7 +23,8 @@ std::vector<JointSpec> sorted(std::vector<JointSpec> joints, bool upright) {
 }
 
 /// The bands between joint lines, each reaching past its joints by half a scarf.
-std::vector<std::pair<double, double>> bands(const std::vector<JointSpec>& joints, double low, double high, double thickness) {
+std::vector<std::pair<double, double>> bands(const std::vector<JointSpec>& joints, double low, double high,
+                                             double thickness) {
     std::vector<std::pair<double, double>> out;
     double from = low;
     for (const JointSpec& j : joints) {
@@ -57,11 +58,14 @@ std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const 
     const Box box = geometry::bounding_box(geometry::unite({outline.face_a}, {outline.face_b}).front().outer);
     const Vec2 room(1, 1);
     std::vector<Part> parts;
-    for (const auto& [left, right] : bands(sorted(outline.joints, true), box.min.x() - 1, box.max.x() + 1, outline.thickness_mm))
-        for (const auto& [low, high] : bands(sorted(outline.joints, false), box.min.y() - 1, box.max.y() + 1, outline.thickness_mm)) {
+    for (const auto& [left, right] :
+         bands(sorted(outline.joints, true), box.min.x() - 1, box.max.x() + 1, outline.thickness_mm))
+        for (const auto& [low, high] :
+             bands(sorted(outline.joints, false), box.min.y() - 1, box.max.y() + 1, outline.thickness_mm)) {
             const Box window{{left, low}, {right, high}};
             // A doorway through a joint leaves a band in several parts.
-            for (const Polygon& larger : cut_to(geometry::largest(geometry::unite({outline.face_a}, {outline.face_b})), window)) {
+            for (const Polygon& larger :
+                 cut_to(geometry::largest(geometry::unite({outline.face_a}, {outline.face_b})), window)) {
                 Part part;
                 part.larger = larger;
                 part.face_a = geometry::largest(geometry::intersect({outline.face_a}, {larger}));
@@ -76,7 +80,9 @@ std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const 
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const bool single = parts.size() == 1;
         parts[i].id = single ? spec.id : fmt::format("{}/{}", spec.id, i + 1);
-        parts[i].name = single ? spec.name : fmt::format("{}, {}", spec.name, side_name(static_cast<int>(i), static_cast<int>(parts.size())));
+        parts[i].name =
+            single ? spec.name
+                   : fmt::format("{}, {}", spec.name, side_name(static_cast<int>(i), static_cast<int>(parts.size())));
     }
     return parts;
 }
@@ -99,9 +105,10 @@ void divide(const PieceSpec& spec, const Passage& passage, Outline& outline) {
     outline.joints = spec.joints;
     outline.parts = parts_of(spec, passage, outline);
     while (spec.split_for_passage && static_cast<int>(outline.joints.size()) < most_joints) {
-        const auto stuck = std::max_element(outline.parts.begin(), outline.parts.end(), [](const Part& a, const Part& b) {
-            return (a.passes ? 0 : a.passing_width_mm) < (b.passes ? 0 : b.passing_width_mm);
-        });
+        const auto stuck =
+            std::max_element(outline.parts.begin(), outline.parts.end(), [](const Part& a, const Part& b) {
+                return (a.passes ? 0 : a.passing_width_mm) < (b.passes ? 0 : b.passing_width_mm);
+            });
         if (stuck == outline.parts.end() || stuck->passes) break;
         outline.joints.push_back(scarf_through(spec, *stuck));
         ++outline.joints_added;

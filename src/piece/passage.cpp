@@ -15,7 +15,8 @@ bool rectangle_passes(double p, double q, double a, double b) {
 }
 
 bool panel_passes(const geometry::Ring& ring, double thickness_mm, const Passage& passage) {
-    return rectangle_passes(geometry::minimum_width(ring).width_mm, thickness_mm, passage.width_mm, passage.height_mm);
+    return rectangle_passes(geometry::minimum_width(ring).width_mm, thickness_mm, passage.width_mm,
+                            passage.height_mm);
 }
 
 double scarf_overlap_mm(const JointSpec& joint, double thickness_mm) {

@@ -26,7 +26,8 @@ using Findings = std::vector<Finding>;
 
 void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice) {
-    out.push_back({std::string(check), severity, piece, std::move(title), std::move(evidence), std::move(advice), false, {}});
+    out.push_back(
+        {std::string(check), severity, piece, std::move(title), std::move(evidence), std::move(advice), false, {}});
 }
 
 void passage(const Subject& s, Findings& out) {
@@ -34,8 +35,8 @@ void passage(const Subject& s, Findings& out) {
     for (const auto& part : s.shape.parts)
         if (!part.passes)
             add(out, "passage", Severity::stop, s.piece.id, fmt::format("{} will not pass into the boat", part.name),
-                fmt::format("narrowest width {:.0f} mm, {:.0f} mm thick; the passage is {:.0f} x {:.0f} mm", part.passing_width_mm,
-                            s.shape.thickness_mm, p.width_mm, p.height_mm),
+                fmt::format("narrowest width {:.0f} mm, {:.0f} mm thick; the passage is {:.0f} x {:.0f} mm",
+                            part.passing_width_mm, s.shape.thickness_mm, p.width_mm, p.height_mm),
                 "Let it be split with a scarf, or add a joint where structure will carry it.");
 }
 
@@ -47,17 +48,20 @@ void thin_laminate_screws(const Subject& s, Findings& out) {
     if (laminate >= least || b.penetration_mm + 1e-9 < b.block_depth_mm) {
         if (b.screw_length_mm > 0) return;
         add(out, "thin laminate screws", Severity::stop, s.piece.id, "No stocked screw holds in these blocks",
-            fmt::format("panel {:.1f} mm, block {:.0f} mm deep, laminate behind it {:.1f} mm", b.panel_mm, b.block_depth_mm, laminate),
+            fmt::format("panel {:.1f} mm, block {:.0f} mm deep, laminate behind it {:.1f} mm", b.panel_mm,
+                        b.block_depth_mm, laminate),
             "Use deeper blocks: a longer screw would end in the laminate, which is too thin for it.");
         return;
     }
     add(out, "thin laminate screws", Severity::stop, s.piece.id, "Screws would end in thin laminate",
-        fmt::format("laminate {:.1f} mm, screws want {:.0f} mm at least", laminate, least), "Bond deeper blocks and use shorter screws.");
+        fmt::format("laminate {:.1f} mm, screws want {:.0f} mm at least", laminate, least),
+        "Bond deeper blocks and use shorter screws.");
 }
 
 void block_under_structural(const Subject& s, Findings& out) {
     if (!s.piece.structural || s.result.fixing.method != fixing::Method::bonded_blocks) return;
-    add(out, "block under a structural piece", Severity::stop, s.piece.id, "A removable fixing under a structural piece",
+    add(out, "block under a structural piece", Severity::stop, s.piece.id,
+        "A removable fixing under a structural piece",
         fmt::format("{} bonded blocks carry a piece marked structural", s.result.fixing.blocks.positions.size()),
         "Tab it on both sides; have a designer, class or the builder confirm the laminate.");
 }
@@ -82,7 +86,8 @@ void missing_limber(const Subject& s, Findings& out) {
     }
     if (lowest_kept > lowest + 50) return;
     add(out, "missing limber notch", Severity::mind, s.piece.id, "No limber notch at the low point",
-        "the edge runs through the lowest point of the section, where water gathers", "Add a notch at the low point, or say why none is wanted.");
+        "the edge runs through the lowest point of the section, where water gathers",
+        "Add a notch at the low point, or say why none is wanted.");
 }
 
 void sparse_readings(const Subject& s, Findings& out) {
@@ -95,7 +100,8 @@ void sparse_readings(const Subject& s, Findings& out) {
     if (outside > 0)
         add(out, "readings too sparse", outside * 10 > kept ? Severity::stop : Severity::mind, s.piece.id,
             "Part of the edge lies outside the readings",
-            fmt::format("{:.0f} % of the scribed edge is not surrounded by readings", 100.0 * outside / std::max(kept, 1)),
+            fmt::format("{:.0f} % of the scribed edge is not surrounded by readings",
+                        100.0 * outside / std::max(kept, 1)),
             "Take readings beyond the ends of the edge and on both sides of it.");
     if (band <= s.piece.wanted_fit_mm) return;
     add(out, "readings too sparse", band > 2 * s.piece.wanted_fit_mm ? Severity::stop : Severity::mind, s.piece.id,
@@ -110,16 +116,18 @@ void opening_corner(const Subject& s, Findings& out) {
         const double radius = std::min({o.radius_mm, o.width_mm / 2, o.height_mm / 2});
         if (radius >= least_radius_mm) continue;
         const auto severity = radius < 12 ? Severity::stop : s.piece.structural ? Severity::mind : Severity::note;
-        add(out, "opening corner too sharp", severity, s.piece.id, fmt::format("The corners of '{}' are sharp", o.name),
-            fmt::format("radius {:.0f} mm; {:.0f} mm is usual, and cloth turns no less than 12 mm", radius, least_radius_mm),
+        add(out, "opening corner too sharp", severity, s.piece.id,
+            fmt::format("The corners of '{}' are sharp", o.name),
+            fmt::format("radius {:.0f} mm; {:.0f} mm is usual, and cloth turns no less than 12 mm", radius,
+                        least_radius_mm),
             "Round the corners more.");
     }
 }
 
 void outline_fault(const JobPiece& piece, const PieceResult& result, Findings& out) {
     if (!result.outline || result.outline->ok()) return;
-    add(out, "outline", Severity::stop, piece.id, fmt::format("{} has no outline yet", piece.name), result.outline->error().message,
-        "Settle this first; nothing can be cut before.");
+    add(out, "outline", Severity::stop, piece.id, fmt::format("{} has no outline yet", piece.name),
+        result.outline->error().message, "Settle this first; nothing can be cut before.");
 }
 
 void sheet_too_small(const Job& job, const Results& results, Findings& out) {
@@ -129,9 +137,10 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
             const auto box = geometry::bounding_box(part.shape.outer);
             const auto* material = job::find_material(job, sheet.material_id);
             const std::string piece = part.id.substr(0, part.id.find('/'));
-            add(out, "sheet too small", Severity::stop, piece, fmt::format("{} does not fit on a sheet", sheet.part_names[static_cast<std::size_t>(left.part)]),
-                fmt::format("part {:.0f} x {:.0f} mm with its grain, sheet {:.0f} x {:.0f} mm: {}", box.width(), box.height(),
-                            material->sheet_width_mm, material->sheet_height_mm, left.reason),
+            add(out, "sheet too small", Severity::stop, piece,
+                fmt::format("{} does not fit on a sheet", sheet.part_names[static_cast<std::size_t>(left.part)]),
+                fmt::format("part {:.0f} x {:.0f} mm with its grain, sheet {:.0f} x {:.0f} mm: {}", box.width(),
+                            box.height(), material->sheet_width_mm, material->sheet_height_mm, left.reason),
                 "Add a joint, turn the grain, or get more or larger sheets.");
         }
 }
@@ -140,11 +149,13 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         const auto& s = results.surfaces[i];
         if (!s.points.empty() && s.fit && !s.fit->ok())
-            add(out, "surface", Severity::stop, {}, fmt::format("{} cannot be fitted", job.surfaces[i].name), s.fit->error().message,
-                "See the readings in Measure.");
+            add(out, "surface", Severity::stop, {}, fmt::format("{} cannot be fitted", job.surfaces[i].name),
+                s.fit->error().message, "See the readings in Measure.");
         if (const auto* fit = s.fitted(); fit && fit->report.suspects() > 0)
-            add(out, "suspect readings", Severity::mind, {}, fmt::format("{} readings of {} do not fit the others", fit->report.suspects(), job.surfaces[i].name),
-                "they are left out of the surface until they are corrected", "Look at them in Measure; read those spots again.");
+            add(out, "suspect readings", Severity::mind, {},
+                fmt::format("{} readings of {} do not fit the others", fit->report.suspects(), job.surfaces[i].name),
+                "they are left out of the surface until they are corrected",
+                "Look at them in Measure; read those spots again.");
     }
 }
 
@@ -158,15 +169,24 @@ void apply_set_aside(const Job& job, Findings& out) {
 }
 
 using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage, thin_laminate_screws, block_under_structural, screw_through, missing_limber, sparse_readings, opening_corner};
+constexpr PieceCheck piece_checks[] = {passage,        thin_laminate_screws, block_under_structural, screw_through,
+                                       missing_limber, sparse_readings,      opening_corner};
 
 }  // namespace
 
-std::string_view severity_word(Severity s) { return s == Severity::stop ? "stop" : s == Severity::mind ? "mind" : "note"; }
+std::string_view severity_word(Severity s) {
+    return s == Severity::stop ? "stop" : s == Severity::mind ? "mind" : "note";
+}
 
 const std::vector<std::string_view>& check_names() {
-    static const std::vector<std::string_view> names{"passage", "thin laminate screws", "block under a structural piece", "screw through",
-                                                     "missing limber notch", "readings too sparse", "opening corner too sharp", "sheet too small"};
+    static const std::vector<std::string_view> names{"passage",
+                                                     "thin laminate screws",
+                                                     "block under a structural piece",
+                                                     "screw through",
+                                                     "missing limber notch",
+                                                     "readings too sparse",
+                                                     "opening corner too sharp",
+                                                     "sheet too small"};
     return names;
 }
 

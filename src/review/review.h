@@ -15,14 +15,14 @@ enum class Severity { note, mind, stop };
 std::string_view severity_word(Severity s);
 
 struct Finding {
-    std::string check;       ///< name of the check, "passage"
+    std::string check;  ///< name of the check, "passage"
     Severity severity = Severity::note;
-    std::string piece_id;    ///< empty when it concerns the whole job
-    std::string title;       ///< what is wrong, one short sentence
-    std::string evidence;    ///< the figures behind it
-    std::string advice;      ///< what to do
+    std::string piece_id;  ///< empty when it concerns the whole job
+    std::string title;     ///< what is wrong, one short sentence
+    std::string evidence;  ///< the figures behind it
+    std::string advice;    ///< what to do
     bool set_aside = false;
-    std::string reason;      ///< why it was set aside
+    std::string reason;  ///< why it was set aside
     bool operator==(const Finding&) const = default;
 };
 

@@ -49,7 +49,9 @@ bool rings_cross(const Ring& a, const Vec2& shift, const Ring& b, const Box& win
 }
 
 bool borders_cross(const geometry::Polygon& a, const Vec2& shift, const geometry::Polygon& b, const Box& window) {
-    return any_ring(a, [&](const Ring& ra) { return any_ring(b, [&](const Ring& rb) { return rings_cross(ra, shift, rb, window); }); });
+    return any_ring(a, [&](const Ring& ra) {
+        return any_ring(b, [&](const Ring& rb) { return rings_cross(ra, shift, rb, window); });
+    });
 }
 
 /// Inside and farther than touching from every border.
@@ -57,7 +59,8 @@ bool strictly_inside(const geometry::Polygon& shape, const Vec2& p) {
     if (!geometry::contains(shape, p)) return false;
     return !any_ring(shape, [&](const Ring& ring) {
         for (std::size_t i = 0; i < ring.size(); ++i)
-            if (geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]) < 2 * touching_mm) return true;
+            if (geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]) < 2 * touching_mm)
+                return true;
         return false;
     });
 }
@@ -88,7 +91,8 @@ Vec2 inner_point(const geometry::Polygon& shape) {
         any_ring(shape, [&](const Ring& ring) {
             for (std::size_t i = 0; i < ring.size(); ++i) {
                 const Vec2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
-                if ((a.y() > y) != (b.y() > y)) crossings.push_back(a.x() + (b.x() - a.x()) * (y - a.y()) / (b.y() - a.y()));
+                if ((a.y() > y) != (b.y() > y))
+                    crossings.push_back(a.x() + (b.x() - a.x()) * (y - a.y()) / (b.y() - a.y()));
             }
             return false;
         });
@@ -118,7 +122,8 @@ bool collide(const Footprint& a, const Vec2& shift_a, const Footprint& b, const 
     const Box moved{window.min - shift, window.max - shift};
     if (reaches_into(b.shape, -shift, a.shape, moved)) return true;
     // Equal shapes on top of each other have no corner inside: their inner points tell.
-    return strictly_inside(b.shape, inner_point(a.shape) + shift) || strictly_inside(a.shape, inner_point(b.shape) - shift);
+    return strictly_inside(b.shape, inner_point(a.shape) + shift) ||
+           strictly_inside(a.shape, inner_point(b.shape) - shift);
 }
 
 bool within(const Footprint& part, const Vec2& shift, const Footprint& room) {
@@ -138,7 +143,8 @@ bool within(const Footprint& part, const Vec2& shift, const Footprint& room) {
         if (geometry::contains(solid, q)) continue;
         double border = 1e30;
         for (std::size_t i = 0; i < solid.outer.size(); ++i)
-            border = std::min(border, geometry::distance_to_segment_mm(q, solid.outer[i], solid.outer[(i + 1) % solid.outer.size()]));
+            border = std::min(border, geometry::distance_to_segment_mm(q, solid.outer[i],
+                                                                       solid.outer[(i + 1) % solid.outer.size()]));
         if (border > 2 * touching_mm) return false;
     }
     for (const Ring& hole : room.shape.holes)

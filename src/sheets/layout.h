@@ -21,9 +21,9 @@ struct Part {
 
 /// A plain sheet or an offcut of any shape, with holes where something was cut out.
 struct Stock {
-    geometry::Polygon shape;   ///< a plain sheet is the rectangle (0,0)-(w,h)
-    int count = -1;            ///< -1: as many as needed
-    int priority = 100;        ///< lower is used first
+    geometry::Polygon shape;  ///< a plain sheet is the rectangle (0,0)-(w,h)
+    int count = -1;           ///< -1: as many as needed
+    int priority = 100;       ///< lower is used first
     bool operator==(const Stock&) const = default;
 };
 
@@ -39,7 +39,7 @@ struct Problem {
 /// Turn the part's rings by `rotation_deg` about their own origin, then move by `shift`.
 struct Placement {
     int part = 0, copy = 0;
-    int sheet = 0;              ///< index into Layout::sheet_stock
+    int sheet = 0;  ///< index into Layout::sheet_stock
     double rotation_deg = 0;
     Vec2 shift{0, 0};
     bool operator==(const Placement&) const = default;
@@ -52,10 +52,10 @@ struct Unplaced {
 };
 
 struct Layout {
-    std::vector<int> sheet_stock;   ///< the entry of Problem::stock behind each sheet used
+    std::vector<int> sheet_stock;  ///< the entry of Problem::stock behind each sheet used
     std::vector<Placement> placements;
     std::vector<Unplaced> unplaced;
-    double utilisation = 0;         ///< part area over sheet area, the last sheet counted up to its last part
+    double utilisation = 0;  ///< part area over sheet area, the last sheet counted up to its last part
     double seconds = 0;
     bool operator==(const Layout&) const = default;
 };
@@ -75,15 +75,15 @@ double utilisation(const Problem& problem, const Layout& layout);
 
 /// How far a search has come; returning false stops it, and the best layout so far is given back.
 struct Progress {
-    double share = 0;   ///< of the time allowed, 0 to 1
+    double share = 0;  ///< of the time allowed, 0 to 1
     int sheets = 0;
     double utilisation = 0;
 };
 using ProgressCallback = std::function<bool(const Progress&)>;
 
 struct NestOptions {
-    double seconds = 5;         ///< when to stop trying for better; the first layout is finished in any case
-    int rounds = 0;             ///< when positive: exactly so many orders are tried, whatever the time
+    double seconds = 5;  ///< when to stop trying for better; the first layout is finished in any case
+    int rounds = 0;      ///< when positive: exactly so many orders are tried, whatever the time
     unsigned seed = 1;
     ProgressCallback progress;
 };

@@ -26,7 +26,7 @@ constexpr int guesses_along = 40, guesses_across = 20;
 
 struct Turned {
     double rotation_deg;
-    Footprint footprint;   ///< grown by half the spacing
+    Footprint footprint;  ///< grown by half the spacing
 };
 
 struct Item {
@@ -57,7 +57,8 @@ std::vector<Turned> turned(const Part& part, double spacing_mm) {
         if (!grown.empty()) shape = geometry::largest(std::move(grown));
     }
     std::vector<Turned> out;
-    for (double r : rotations(part)) out.push_back({r, make_footprint(geometry::transformed(shape, units::radians(r), {0, 0}))});
+    for (double r : rotations(part))
+        out.push_back({r, make_footprint(geometry::transformed(shape, units::radians(r), {0, 0}))});
     return out;
 }
 
@@ -70,7 +71,8 @@ Footprint room_of(const Stock& stock, const Problem& problem) {
 
 bool is_free(const Sheet& sheet, const Footprint& f, const Vec2& shift) {
     if (!within(f, shift, sheet.room)) return false;
-    return std::none_of(sheet.placed.begin(), sheet.placed.end(), [&](const auto& other) { return collide(f, shift, *other.first, other.second); });
+    return std::none_of(sheet.placed.begin(), sheet.placed.end(),
+                        [&](const auto& other) { return collide(f, shift, *other.first, other.second); });
 }
 
 /// As far as it goes in direction `step` without leaving free places, to 0.01 mm.
@@ -117,7 +119,9 @@ struct Spot {
 };
 
 /// Least reach to the right decides, height second.
-double cost_of(const Footprint& f, const Vec2& at) { return f.box.max.x() + at.x() + 0.05 * (f.box.max.y() + at.y()); }
+double cost_of(const Footprint& f, const Vec2& at) {
+    return f.box.max.x() + at.x() + 0.05 * (f.box.max.y() + at.y());
+}
 
 void try_rotation(const Sheet& sheet, const Turned& turn, Spot& best) {
     const Footprint& f = turn.footprint;
@@ -156,12 +160,14 @@ class Nester {
         for (const Stock& stock : problem.stock) rooms_.push_back(room_of(stock, problem));
         for (int p = 0; p < static_cast<int>(problem.parts.size()); ++p)
             for (int c = 0; c < problem.parts[static_cast<std::size_t>(p)].quantity; ++c)
-                items_.push_back({p, c, &turns_[static_cast<std::size_t>(p)], geometry::area_mm2(turns_[static_cast<std::size_t>(p)].front().footprint.shape)});
+                items_.push_back({p, c, &turns_[static_cast<std::size_t>(p)],
+                                  geometry::area_mm2(turns_[static_cast<std::size_t>(p)].front().footprint.shape)});
         std::stable_sort(items_.begin(), items_.end(), [](const Item& a, const Item& b) { return a.area > b.area; });
         stock_order_.resize(problem.stock.size());
         std::iota(stock_order_.begin(), stock_order_.end(), 0);
         std::stable_sort(stock_order_.begin(), stock_order_.end(), [&](int a, int b) {
-            return problem.stock[static_cast<std::size_t>(a)].priority < problem.stock[static_cast<std::size_t>(b)].priority;
+            return problem.stock[static_cast<std::size_t>(a)].priority <
+                   problem.stock[static_cast<std::size_t>(b)].priority;
         });
     }
 
@@ -173,7 +179,8 @@ class Nester {
         std::vector<int> left;
         for (const Stock& s : problem_.stock) left.push_back(s.count < 0 ? static_cast<int>(order.size()) : s.count);
         for (const Item& item : order)
-            if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item)) layout.unplaced.push_back({item.part, item.copy, reason(item)});
+            if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item))
+                layout.unplaced.push_back({item.part, item.copy, reason(item)});
         for (const Sheet& s : sheets) {
             layout.sheet_stock.push_back(s.stock);
             layout.placements.insert(layout.placements.end(), s.placements.begin(), s.placements.end());
@@ -263,8 +270,11 @@ Layout nest(const Problem& problem, const NestOptions& options) {
     Layout best = nester.lay(order);
     take_out_invalid(problem, best);
     for (int round = 1; options.rounds > 0 ? round < options.rounds : elapsed() < options.seconds; ++round) {
-        const double share = options.rounds > 0 ? static_cast<double>(round) / options.rounds : elapsed() / options.seconds;
-        if (options.progress && !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation})) break;
+        const double share =
+            options.rounds > 0 ? static_cast<double>(round) / options.rounds : elapsed() / options.seconds;
+        if (options.progress &&
+            !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation}))
+            break;
         std::vector<Item> other = shuffled(order, random);
         Layout layout = nester.lay(other);
         if (!better(layout, best) || !violations(problem, layout).empty()) continue;

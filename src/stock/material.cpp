@@ -4,15 +4,21 @@
 
 namespace bevelsmith::stock {
 
-double resin_per_glass(GlassKind kind) { return kind == GlassKind::mat ? 2.25 : 1.0; }
+double resin_per_glass(GlassKind kind) {
+    return kind == GlassKind::mat ? 2.25 : 1.0;
+}
 
-double glass_fraction(GlassKind kind) { return 1 / (1 + resin_per_glass(kind)); }
+double glass_fraction(GlassKind kind) {
+    return 1 / (1 + resin_per_glass(kind));
+}
 
 double laminate_thickness_mm(double glass_kg_m2, double fraction) {
     return glass_kg_m2 * (2.56 / fraction - 1.36) / 3.072;
 }
 
-double screw_shank_mm(int gauge) { return (0.060 + 0.013 * gauge) * units::mm_per_inch; }
+double screw_shank_mm(int gauge) {
+    return (0.060 + 0.013 * gauge) * units::mm_per_inch;
+}
 
 const std::vector<double>& screw_lengths_mm() {
     static const std::vector<double> lengths{12, 16, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80};

@@ -10,13 +10,13 @@ namespace bevelsmith::stock {
 struct SheetMaterial {
     std::string id;
     std::string name;
-    double thickness_mm = 12;       ///< measured, not nominal
+    double thickness_mm = 12;  ///< measured, not nominal
     double density_kg_m3 = 600;
-    double sheet_width_mm = 2440;   ///< along the grain of the face
+    double sheet_width_mm = 2440;  ///< along the grain of the face
     double sheet_height_mm = 1220;
-    int sheets_in_stock = -1;       ///< -1: as many as needed
-    bool has_grain = true;          ///< parts may only be turned by half a turn
-    bool two_good_faces = false;    ///< parts may not be laid mirrored when only one face is good
+    int sheets_in_stock = -1;     ///< -1: as many as needed
+    bool has_grain = true;        ///< parts may only be turned by half a turn
+    bool two_good_faces = false;  ///< parts may not be laid mirrored when only one face is good
     bool operator==(const SheetMaterial&) const = default;
 };
 

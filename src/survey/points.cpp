@@ -38,7 +38,9 @@ std::string swapped_digits(double typed_mm, double expected_mm, double tolerance
 
 }  // namespace
 
-double default_sigma_mm(School school) { return school == School::strip_pattern ? 1.0 : 1.5; }
+double default_sigma_mm(School school) {
+    return school == School::strip_pattern ? 1.0 : 1.5;
+}
 
 std::vector<std::string_view> value_names(School school) {
     switch (school) {
@@ -98,7 +100,8 @@ Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std
             if (r.disabled) continue;
             const double sigma = r.sigma_mm.value_or(set.sigma_mm);
             if (!is_finite(r) || !(sigma > 0) || !std::isfinite(sigma))
-                return Error{fmt::format("'{}': reading {} is not a number with a positive uncertainty", set.name, i + 1)};
+                return Error{
+                    fmt::format("'{}': reading {} is not a number with a positive uncertainty", set.name, i + 1)};
             out.push_back({position_of(set, r), sigma, s, i});
         }
     }

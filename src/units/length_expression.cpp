@@ -11,8 +11,12 @@
 namespace bevelsmith::units {
 namespace {
 
-bool is_digit(char c) { return c >= '0' && c <= '9'; }
-bool is_letter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
+bool is_digit(char c) {
+    return c >= '0' && c <= '9';
+}
+bool is_letter(char c) {
+    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
+}
 
 void skip_spaces(std::string_view& text) {
     while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
@@ -21,7 +25,7 @@ void skip_spaces(std::string_view& text) {
 /// Factors from a unit's spelling to millimetres. Feet and inches are kept apart, because they combine.
 std::optional<double> unit_factor(std::string_view name) {
     static constexpr std::pair<std::string_view, double> table[] = {
-        {"mm", 1.0}, {"cm", 10.0}, {"m", 1000.0}, {"in", 25.4}, {"inch", 25.4}, {"inches", 25.4},
+        {"mm", 1.0},  {"cm", 10.0},  {"m", 1000.0},   {"in", 25.4},    {"inch", 25.4}, {"inches", 25.4},
         {"\"", 25.4}, {"ft", 304.8}, {"foot", 304.8}, {"feet", 304.8}, {"'", 304.8}};
     for (const auto& [spelling, factor] : table)
         if (spelling == name) return factor;
@@ -62,9 +66,7 @@ class Parser {
     }
 
   private:
-    double as_length(const Value& v) const {
-        return v.is_length ? v.number : v.number * plain_factor();
-    }
+    double as_length(const Value& v) const { return v.is_length ? v.number : v.number * plain_factor(); }
     double plain_factor() const {
         switch (plain_) {
             case LengthUnit::millimetre: return 1.0;
@@ -89,10 +91,8 @@ class Parser {
             auto right = product();
             if (!right) return right;
             const double sign = plus ? 1 : -1;
-            if (left->is_length || right->is_length)
-                left = Value{as_length(*left) + sign * as_length(*right), true};
-            else
-                left = Value{left->number + sign * right->number, false};
+            if (left->is_length || right->is_length) left = Value{as_length(*left) + sign * as_length(*right), true};
+            else left = Value{left->number + sign * right->number, false};
         }
         return left;
     }
@@ -146,8 +146,9 @@ class Parser {
         auto first = measured();
         if (!first || !last_was_feet_) return first;
         if (!rest_.empty() && rest_.front() == '-' && rest_.size() > 1 && is_digit(rest_[1]))
-            return Error{"a dash between feet and inches can mean 'and' or 'minus'; write a space (2' 7\") "
-                         "or set the minus apart (2' - 7\")"};
+            return Error{
+                "a dash between feet and inches can mean 'and' or 'minus'; write a space (2' 7\") "
+                "or set the minus apart (2' - 7\")"};
         std::string_view saved = rest_;
         skip_spaces(rest_);
         if (rest_.empty() || !is_digit(rest_.front())) {
@@ -229,9 +230,9 @@ class Parser {
 
 std::string normalise_typography(std::string_view text) {
     static constexpr std::pair<std::string_view, std::string_view> table[] = {
-        {"″", "\""}, {"”", "\""}, {"“", "\""}, {"′", "'"}, {"’", "'"}, {"‘", "'"},
-        {"−", "-"}, {"–", "-"}, {"×", "*"}, {"\u00a0", " "}, {"''", "\""},
-        {"½", " 1/2"}, {"¼", " 1/4"}, {"¾", " 3/4"}, {"⅛", " 1/8"}, {"⅜", " 3/8"}, {"⅝", " 5/8"}, {"⅞", " 7/8"}};
+        {"″", "\""},   {"”", "\""},   {"“", "\""},   {"′", "'"},      {"’", "'"},    {"‘", "'"},
+        {"−", "-"},    {"–", "-"},    {"×", "*"},    {"\u00a0", " "}, {"''", "\""},  {"½", " 1/2"},
+        {"¼", " 1/4"}, {"¾", " 3/4"}, {"⅛", " 1/8"}, {"⅜", " 3/8"},   {"⅝", " 5/8"}, {"⅞", " 7/8"}};
     std::string out;
     while (!text.empty()) {
         bool replaced = false;
@@ -265,14 +266,16 @@ Result<double> take_number(std::string_view& text) {
         digits[at] = '.';
     }
     double value = 0;
-    const auto [end, status] = std::from_chars(digits.data(), digits.data() + digits.size(), value,
-                                               std::chars_format::fixed);
+    const auto [end, status] =
+        std::from_chars(digits.data(), digits.data() + digits.size(), value, std::chars_format::fixed);
     if (status != std::errc{} || end != digits.data() + digits.size())
         return Error{fmt::format("'{}' is not a number", text)};
     text.remove_prefix(n);
     return value;
 }
 
-Result<double> evaluate_length_mm(std::string_view text, LengthUnit plain) { return Parser(text, plain).run(); }
+Result<double> evaluate_length_mm(std::string_view text, LengthUnit plain) {
+    return Parser(text, plain).run();
+}
 
 }  // namespace bevelsmith::units

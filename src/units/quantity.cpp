@@ -62,7 +62,8 @@ std::string exact_number(double value, double factor) {
     for (double candidate : {q, std::nextafter(q, HUGE_VAL), std::nextafter(q, -HUGE_VAL)})
         if (candidate * factor == value) {
             std::array<char, 400> text;
-            const auto end = std::to_chars(text.data(), text.data() + text.size(), candidate, std::chars_format::fixed);
+            const auto end =
+                std::to_chars(text.data(), text.data() + text.size(), candidate, std::chars_format::fixed);
             return {text.data(), end.ptr};
         }
     return {};
@@ -106,8 +107,12 @@ Result<double> parse_length_mm(std::string_view text, LengthUnit plain) {
 
 Result<double> parse_mass_kg(std::string_view text, MassUnit plain) {
     const double own = plain == MassUnit::pound ? kg_per_pound : 1.0;
-    const NamedFactor units[] = {{plain == MassUnit::pound ? "lb" : "kg", own}, {"kg", 1.0}, {"g", 0.001},
-                                 {"t", 1000.0}, {"lb", kg_per_pound}, {"lbs", kg_per_pound},
+    const NamedFactor units[] = {{plain == MassUnit::pound ? "lb" : "kg", own},
+                                 {"kg", 1.0},
+                                 {"g", 0.001},
+                                 {"t", 1000.0},
+                                 {"lb", kg_per_pound},
+                                 {"lbs", kg_per_pound},
                                  {"oz", kg_per_pound / 16}};
     return parse_simple(text, units, "a mass");
 }

@@ -15,8 +15,12 @@ inline constexpr double mm_per_inch = 25.4;
 inline constexpr double kg_per_pound = 0.45359237;
 inline constexpr double pi = 3.14159265358979323846;
 
-constexpr double radians(double degrees) { return degrees * pi / 180.0; }
-constexpr double degrees(double radians) { return radians * 180.0 / pi; }
+constexpr double radians(double degrees) {
+    return degrees * pi / 180.0;
+}
+constexpr double degrees(double radians) {
+    return radians * 180.0 / pi;
+}
 
 /// How lengths are shown, and what a plain number means when one is typed.
 enum class LengthUnit { millimetre, centimetre, metre, inch, feet_inches };

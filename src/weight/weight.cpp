@@ -28,7 +28,8 @@ Vec3 edge_centre(const piece::Outline& o, const Vec3& otherwise) {
 
 }  // namespace
 
-PieceMass weigh(const piece::Outline& o, double density_kg_m3, const stock::Coating& coating, const fixing::Plan& fixing) {
+PieceMass weigh(const piece::Outline& o, double density_kg_m3, const stock::Coating& coating,
+                const fixing::Plan& fixing) {
     const double a = geometry::area_mm2(o.face_a), b = geometry::area_mm2(o.face_b);
     PieceMass out;
     const Vec3 centre = centre_of(o);
@@ -54,10 +55,13 @@ Attitude attitude(const Mass& added, const Hydrostatics& boat) {
     if (!(boat.displacement_kg > 0 && boat.gm_m > 0 && boat.mctc_tm > 0)) return {};
     const double all_kg = boat.displacement_kg + added.mass_kg;
     const double across_m = added.centre_mm.y() / 1000, along_m = (added.centre_mm.x() - boat.flotation_x_mm) / 1000;
-    return {true, std::atan(added.mass_kg * across_m / (all_kg * boat.gm_m)), added.mass_kg / 1000 * along_m / boat.mctc_tm};
+    return {true, std::atan(added.mass_kg * across_m / (all_kg * boat.gm_m)),
+            added.mass_kg / 1000 * along_m / boat.mctc_tm};
 }
 
-double box_metacentric_radius_m(double side_m, double draught_m) { return side_m * side_m / (12 * draught_m); }
+double box_metacentric_radius_m(double side_m, double draught_m) {
+    return side_m * side_m / (12 * draught_m);
+}
 
 double moment_to_change_trim_tm(double displacement_t, double gm_l_m, double length_m) {
     return displacement_t * gm_l_m / (100 * length_m);

@@ -11,9 +11,9 @@ namespace bevelsmith::weight {
 /// The boat as she floats, by her designer or by trial; zero where not known.
 struct Hydrostatics {
     double displacement_kg = 0;
-    double gm_m = 0;                 ///< transverse metacentric height
-    double mctc_tm = 0;              ///< moment to change trim one centimetre, tonne-metres
-    double flotation_x_mm = 0;       ///< centre of flotation, about which she trims
+    double gm_m = 0;            ///< transverse metacentric height
+    double mctc_tm = 0;         ///< moment to change trim one centimetre, tonne-metres
+    double flotation_x_mm = 0;  ///< centre of flotation, about which she trims
     bool operator==(const Hydrostatics&) const = default;
 };
 
@@ -28,7 +28,8 @@ struct PieceMass {
 
 /// The mass of a piece: panel between both faces (the mean of their areas times the thickness), coating on both
 /// faces, fixing along its edge.
-PieceMass weigh(const piece::Outline& outline, double density_kg_m3, const stock::Coating& coating, const fixing::Plan& fixing);
+PieceMass weigh(const piece::Outline& outline, double density_kg_m3, const stock::Coating& coating,
+                const fixing::Plan& fixing);
 
 /// Sum of masses with their common centre.
 Mass sum(std::span<const Mass> masses);
@@ -36,9 +37,9 @@ Mass sum(std::span<const Mass> masses);
 /// What added mass does: list tan(phi) = w·d/(W·GM), trim = w·l/MCTC. Source: C.B. Barrass, D.R. Derrett, Ship
 /// Stability for Masters and Mates (from memory). Valid for small angles and a mass small against the boat.
 struct Attitude {
-    bool known = false;          ///< false when the boat's figures are missing
-    double list_rad = 0;         ///< positive to port
-    double trim_cm = 0;          ///< change of trim, positive by the bow
+    bool known = false;   ///< false when the boat's figures are missing
+    double list_rad = 0;  ///< positive to port
+    double trim_cm = 0;   ///< change of trim, positive by the bow
 };
 Attitude attitude(const Mass& added, const Hydrostatics& boat);
 

@@ -15,7 +15,9 @@ Shape sphere_cap(double radius, double half_angle) {
             [=](const Vec3& p) { return p.norm() - radius; }, [](const Vec3& p) { return Vec3(p.normalized()); }};
 }
 
-Shape cylinder(double radius, double length, double first, double last) { return cone(radius, length, 0, first, last); }
+Shape cylinder(double radius, double length, double first, double last) {
+    return cone(radius, length, 0, first, last);
+}
 
 Shape cone(double radius, double length, double half_angle, double first, double last) {
     const double slope = std::tan(half_angle);

@@ -14,9 +14,9 @@ using bevelsmith::Vec3;
 
 /// A surface with a signed distance to first order and an outward normal, both near it (mm).
 struct Shape {
-    std::function<Vec3(double, double)> at;      ///< parameters in [0,1]² to a point
-    std::function<double(const Vec3&)> off_mm;   ///< how far a point is outside, along the normal
-    std::function<Vec3(const Vec3&)> normal;     ///< outward unit normal at (or next to) a point
+    std::function<Vec3(double, double)> at;     ///< parameters in [0,1]² to a point
+    std::function<double(const Vec3&)> off_mm;  ///< how far a point is outside, along the normal
+    std::function<Vec3(const Vec3&)> normal;    ///< outward unit normal at (or next to) a point
 };
 
 /// A cap of a sphere about the origin: polar angle up to `half_angle` about -z.

@@ -34,7 +34,9 @@ void Autosave::write_now() {
     told_ = !written.ok();
 }
 
-void Autosave::discard(const QString& job_path) { QFile::remove(path_for(job_path)); }
+void Autosave::discard(const QString& job_path) {
+    QFile::remove(path_for(job_path));
+}
 
 std::optional<Result<job::Job>> Autosave::kept_for(const QString& job_path, const job::Job& saved) {
     const QString path = path_for(job_path);

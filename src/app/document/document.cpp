@@ -44,7 +44,9 @@ Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()) {
 
 Document::~Document() = default;
 
-bool Document::computing() const { return thread_->busy(); }
+bool Document::computing() const {
+    return thread_->busy();
+}
 
 void Document::edit(const QString& what, const std::function<void(job::Job&)>& change, const QString& merge_key) {
     job::Job other = job_;

@@ -56,7 +56,9 @@ class Document : public QObject {
 
     units::LengthUnit unit() const { return job_.unit; }
     QString length(double mm) const { return QString::fromStdString(units::format_length(mm, job_.unit)); }
-    QString length_number(double mm) const { return QString::fromStdString(units::format_length_number(mm, job_.unit)); }
+    QString length_number(double mm) const {
+        return QString::fromStdString(units::format_length_number(mm, job_.unit));
+    }
 
   signals:
     void job_changed();       ///< the value, or the file it belongs to

@@ -15,14 +15,18 @@ void NestSearch::start(std::shared_ptr<const sheets::Problem> problem, double se
         options.seconds = seconds;
         options.seed = seed;
         options.progress = [this](const sheets::Progress& p) {
-            QMetaObject::invokeMethod(this, [this, p] { emit progressed(p.share, p.sheets, p.utilisation); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this, p] { emit progressed(p.share, p.sheets, p.utilisation); }, Qt::QueuedConnection);
             return !stop_;
         };
         auto layout = std::make_shared<const sheets::Layout>(sheets::nest(*problem, options));
-        QMetaObject::invokeMethod(this, [this, layout] {
-            thread_.join();
-            emit finished(layout);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, layout] {
+                thread_.join();
+                emit finished(layout);
+            },
+            Qt::QueuedConnection);
     });
 }
 

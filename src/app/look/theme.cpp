@@ -10,12 +10,14 @@
 namespace bevelsmith::app {
 namespace {
 
-const Colours day{QColor("#efe9dd"), QColor("#fbf8f1"), QColor("#fffdf8"), QColor("#26221d"), QColor("#6b6459"),
-                  QColor("#d5ccbb"), QColor("#96481c"), QColor("#fffaf3"), QColor("#2f546e"), QColor("#ead9bd"),
-                  QColor(70, 115, 145, 60), QColor("#2f546e"), QColor("#7d5600"), QColor("#98282a")};
-const Colours night{QColor("#20272b"), QColor("#171d20"), QColor("#2a3237"), QColor("#e8e2d6"), QColor("#a5aaa8"),
-                    QColor("#3b454b"), QColor("#e39a66"), QColor("#20160f"), QColor("#93bcd9"), QColor("#4a4234"),
-                    QColor(130, 175, 205, 60), QColor("#93bcd9"), QColor("#e2b95b"), QColor("#f08f8a")};
+const Colours day{QColor("#efe9dd"), QColor("#fbf8f1"), QColor("#fffdf8"),        QColor("#26221d"),
+                  QColor("#6b6459"), QColor("#d5ccbb"), QColor("#96481c"),        QColor("#fffaf3"),
+                  QColor("#2f546e"), QColor("#ead9bd"), QColor(70, 115, 145, 60), QColor("#2f546e"),
+                  QColor("#7d5600"), QColor("#98282a")};
+const Colours night{QColor("#20272b"), QColor("#171d20"), QColor("#2a3237"),         QColor("#e8e2d6"),
+                    QColor("#a5aaa8"), QColor("#3b454b"), QColor("#e39a66"),         QColor("#20160f"),
+                    QColor("#93bcd9"), QColor("#4a4234"), QColor(130, 175, 205, 60), QColor("#93bcd9"),
+                    QColor("#e2b95b"), QColor("#f08f8a")};
 
 const char* style_sheet = R"(
 * { font-family: "$family"; font-size: $textpx; color: $ink; }
@@ -61,6 +63,8 @@ QTableView, QListView { background: $field; border: 1px solid $line; border-radi
   alternate-background-color: $paper; selection-background-color: $accent; selection-color: $accent_ink; }
 QListView#rows { background: transparent; border: 0; }
 QHeaderView { background: transparent; }
+QTableCornerButton::section { background: transparent; border: 0; }
+QHeaderView::section:vertical { border: 0; }
 QHeaderView::section { background: transparent; border: 0; border-bottom: 1px solid $line; color: $faint; font-size: $text_smallpx; padding: 3px 6px; }
 QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
 QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
@@ -82,12 +86,21 @@ QToolTip { background: $field; color: $ink; border: 1px solid $line; padding: 4p
 
 QString sheet_for(const Colours& c, bool is_night) {
     // Longer names first, so that $text does not eat $text_large.
-    const std::pair<const char*, QString> tokens[] = {
-        {"$text_small", QString::number(size::text_small)}, {"$text_large", QString::number(size::text_large)},
-        {"$text", QString::number(size::text)}, {"$family", paper::bundled_family()}, {"$ground", c.ground.name()},
-        {"$paper", c.paper.name()}, {"$field", c.field.name()}, {"$ink", c.ink.name()}, {"$faint", c.faint.name()},
-        {"$line", c.line.name()}, {"$look", is_night ? "night" : "day"}, {"$accent_ink", c.accent_ink.name()},
-        {"$accent", c.accent.name()}, {"$wood", c.wood.name()}, {"$stop", c.stop.name()}};
+    const std::pair<const char*, QString> tokens[] = {{"$text_small", QString::number(size::text_small)},
+                                                      {"$text_large", QString::number(size::text_large)},
+                                                      {"$text", QString::number(size::text)},
+                                                      {"$family", paper::bundled_family()},
+                                                      {"$ground", c.ground.name()},
+                                                      {"$paper", c.paper.name()},
+                                                      {"$field", c.field.name()},
+                                                      {"$ink", c.ink.name()},
+                                                      {"$faint", c.faint.name()},
+                                                      {"$line", c.line.name()},
+                                                      {"$look", is_night ? "night" : "day"},
+                                                      {"$accent_ink", c.accent_ink.name()},
+                                                      {"$accent", c.accent.name()},
+                                                      {"$wood", c.wood.name()},
+                                                      {"$stop", c.stop.name()}};
     QString out = style_sheet;
     for (const auto& [token, value] : tokens) out.replace(token, value);
     return out;
@@ -97,7 +110,9 @@ QString sheet_for(const Colours& c, bool is_night) {
 
 Theme::Theme(QObject* parent) : QObject(parent) {}
 
-const Colours& Theme::colours() const { return night_ ? app::night : day; }
+const Colours& Theme::colours() const {
+    return night_ ? app::night : day;
+}
 
 void Theme::set_night(bool night) {
     night_ = night;
@@ -113,7 +128,9 @@ QFont Theme::font(int pixels, bool strong) {
 }
 
 QColor Theme::severity(review::Severity s) const {
-    return s == review::Severity::stop ? colours().stop : s == review::Severity::mind ? colours().mind : colours().note;
+    return s == review::Severity::stop   ? colours().stop
+           : s == review::Severity::mind ? colours().mind
+                                         : colours().note;
 }
 
 void Theme::apply() const {

@@ -12,16 +12,16 @@ namespace bevelsmith::app {
 
 /// Colours of one look. All text colours reach 4.5:1 on `ground` and `paper`.
 struct Colours {
-    QColor ground;     ///< columns, bands
-    QColor paper;      ///< the stage's drawing ground
-    QColor field;      ///< where something can be typed
-    QColor ink, faint; ///< text and lines; what matters less
-    QColor line;       ///< hairlines between places
-    QColor accent;     ///< what can be acted on
-    QColor accent_ink; ///< text on accent
-    QColor certain;    ///< geometry that is known
-    QColor wood;       ///< fill of pieces
-    QColor halo;       ///< the 95 % band
+    QColor ground;      ///< columns, bands
+    QColor paper;       ///< the stage's drawing ground
+    QColor field;       ///< where something can be typed
+    QColor ink, faint;  ///< text and lines; what matters less
+    QColor line;        ///< hairlines between places
+    QColor accent;      ///< what can be acted on
+    QColor accent_ink;  ///< text on accent
+    QColor certain;     ///< geometry that is known
+    QColor wood;        ///< fill of pieces
+    QColor halo;        ///< the 95 % band
     QColor note, mind, stop;
 };
 

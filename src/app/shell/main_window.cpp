@@ -69,11 +69,15 @@ MainWindow::MainWindow(Document& document) : document_(document), autosave_(docu
     build_actions();
     qApp->installEventFilter(this);
     connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
-    connect(&autosave_, &Autosave::failed, this, [this](const QString& why) { notice_->say("Unsaved work cannot be kept beside the file: " + why + ". Save the job somewhere else."); });
+    connect(&autosave_, &Autosave::failed, this, [this](const QString& why) {
+        notice_->say("Unsaved work cannot be kept beside the file: " + why + ". Save the job somewhere else.");
+    });
     refresh_title();
 }
 
-MainWindow::~MainWindow() { qApp->removeEventFilter(this); }
+MainWindow::~MainWindow() {
+    qApp->removeEventFilter(this);
+}
 
 QWidget* MainWindow::build_welcome() {
     auto* page = new Welcome;
@@ -123,7 +127,8 @@ QWidget* MainWindow::build_work() {
         connect(step.get(), &Step::wants_step, this, &MainWindow::show_step);
         connect(step.get(), &Step::wants_sheet, this, &MainWindow::show_sheet);
     }
-    connect(band_, &TopBand::step_chosen, this, [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
+    connect(band_, &TopBand::step_chosen, this,
+            [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
     connect(band_, &TopBand::attention_asked, this, [this] { show_sheet("findings"); });
     connect(pieces, &PiecesColumn::wants_sheet, this, &MainWindow::show_sheet);
     connect(pieces, &PiecesColumn::opened, this, [this] {
@@ -164,13 +169,16 @@ void MainWindow::build_actions() {
     name_steps();
     menu->addSeparator();
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
-    add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B), [this] { pieces_->setVisible(!pieces_->isVisible()); });
-    add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] { facts_place_->setVisible(!facts_place_->isVisible()); });
+    add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
+        [this] { pieces_->setVisible(!pieces_->isVisible()); });
+    add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G),
+        [this] { facts_place_->setVisible(!facts_place_->isVisible()); });
     add("Day and night", QKeySequence(Qt::CTRL | Qt::Key_D), [] { theme().set_night(!theme().night()); });
     add("Keys", QKeySequence::HelpContents, [this] { show_sheet("keys"); });
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
         auto* keys = new QShortcut(QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), this);
-        connect(keys, &QShortcut::activated, this, [this, i] { show_step(steps_[static_cast<std::size_t>(i)]->word()); });
+        connect(keys, &QShortcut::activated, this,
+                [this, i] { show_step(steps_[static_cast<std::size_t>(i)]->word()); });
     }
 }
 
@@ -184,7 +192,8 @@ bool MainWindow::open(const QString& path) {
     if (!opened) {
         pages_->setCurrentIndex(1);
         const QString where = opened.error().line > 0 ? QString(", line %1").arg(opened.error().line) : QString();
-        notice_->say(QString("%1%2: %3. The job that was open is as it was.").arg(QFileInfo(path).fileName(), where, QString::fromStdString(opened.error().message)));
+        notice_->say(QString("%1%2: %3. The job that was open is as it was.")
+                         .arg(QFileInfo(path).fileName(), where, QString::fromStdString(opened.error().message)));
         return false;
     }
     notice_->hide();
@@ -197,24 +206,29 @@ bool MainWindow::open(const QString& path) {
 void MainWindow::offer_kept_work(const QString& path) {
     const auto kept = Autosave::kept_for(path, document_.job());
     if (!kept) return;
-    if (!kept->ok()) return notice_->say("Unsaved work was kept, but it is damaged: " + QString::fromStdString(kept->error().message));
+    if (!kept->ok())
+        return notice_->say("Unsaved work was kept, but it is damaged: " +
+                            QString::fromStdString(kept->error().message));
     const QString when = QFileInfo(Autosave::path_for(path)).lastModified().toString("d MMMM, hh:mm");
     notice_->say(QString("Work of %1 was not saved, but it was kept.").arg(when),
-                 {{"Take it up", [this, kept, path] {
+                 {{"Take it up",
+                   [this, kept, path] {
                        document_.recover(kept->value(), path);
                        show_work();
                    }},
                   {"Let it go", [path] { Autosave::discard(path); }}});
 }
 
-void MainWindow::offer_unnamed_work() { 
+void MainWindow::offer_unnamed_work() {
     const auto kept = Autosave::kept_for({}, job::empty_job());
     if (!kept || !kept->ok()) return;
-    static_cast<Welcome*>(pages_->widget(0))->offer(QString("Take up the work that was not saved: %1").arg(QString::fromStdString(kept->value().name)), [this, kept] {
-        document_.recover(kept->value(), {});
-        show_work();
-        show_step("Measure");
-    });
+    static_cast<Welcome*>(pages_->widget(0))
+        ->offer(QString("Take up the work that was not saved: %1").arg(QString::fromStdString(kept->value().name)),
+                [this, kept] {
+                    document_.recover(kept->value(), {});
+                    show_work();
+                    show_step("Measure");
+                });
 }
 
 void MainWindow::open_demo() {
@@ -236,16 +250,21 @@ void MainWindow::begin_new() {
 }
 
 void MainWindow::ask_open() {
-    const QString path = QFileDialog::getOpenFileName(this, "Open a job", QFileInfo(document_.path()).absolutePath(), "Jobs (*.job.json *.json);;All files (*)", nullptr, QFileDialog::DontUseNativeDialog);
+    const QString path = QFileDialog::getOpenFileName(this, "Open a job", QFileInfo(document_.path()).absolutePath(),
+                                                      "Jobs (*.job.json *.json);;All files (*)", nullptr,
+                                                      QFileDialog::DontUseNativeDialog);
     if (path.isEmpty()) return;
     autosave_.write_now();
     open(path);
 }
 
-void MainWindow::save() { document_.path().isEmpty() ? save_as() : void(save_to(document_.path())); }
+void MainWindow::save() {
+    document_.path().isEmpty() ? save_as() : void(save_to(document_.path()));
+}
 
 void MainWindow::save_as() {
-    QFileDialog dialog(this, "Save the job as", document_.path().isEmpty() ? QDir::homePath() : document_.path(), "Jobs (*.job.json)");
+    QFileDialog dialog(this, "Save the job as", document_.path().isEmpty() ? QDir::homePath() : document_.path(),
+                       "Jobs (*.job.json)");
     dialog.setOption(QFileDialog::DontUseNativeDialog);
     dialog.setAcceptMode(QFileDialog::AcceptSave);
     dialog.setDefaultSuffix("job.json");
@@ -271,7 +290,9 @@ Step* MainWindow::step_named(const QString& word) const {
     return nullptr;
 }
 
-QString MainWindow::step() const { return steps_[static_cast<std::size_t>(step_)]->word(); }
+QString MainWindow::step() const {
+    return steps_[static_cast<std::size_t>(step_)]->word();
+}
 
 void MainWindow::show_step(const QString& word) {
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
@@ -281,6 +302,9 @@ void MainWindow::show_step(const QString& word) {
         ribbons_->setCurrentIndex(i);
         facts_->setCurrentIndex(i);
         band_->show_step(i);
+        // The keys go to the drawing, unless a person is in a field.
+        if (!qobject_cast<QLineEdit*>(QApplication::focusWidget()))
+            steps_[static_cast<std::size_t>(i)]->drawing()->setFocus();
     }
 }
 
@@ -309,7 +333,8 @@ void MainWindow::close_sheet() {
 void MainWindow::place_sheet() {
     if (!sheet_) return;
     const QRect room = pages_->rect();
-    sheet_->setGeometry(room.width() - SideSheet::sheet_width, size::band, SideSheet::sheet_width, room.height() - size::band);
+    sheet_->setGeometry(room.width() - SideSheet::sheet_width, size::band, SideSheet::sheet_width,
+                        room.height() - size::band);
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {

@@ -25,8 +25,11 @@ void draw_stage(QPainter& p, const QPointF& at, const QString& stage) {
     }
     if (stage == "cut") return p.drawRect(QRectF(at - QPointF(r - 1, r - 1), QSizeF(2 * r - 2, 2 * r - 2)));
     p.setBrush(c.certain);
-    if (stage == "tried") return p.drawPolygon(QPolygonF{{at + QPointF(0, -r), at + QPointF(r, r - 1), at + QPointF(-r, r - 1)}});
-    if (stage == "finished") return p.drawPolygon(QPolygonF{{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)}});
+    if (stage == "tried")
+        return p.drawPolygon(QPolygonF{{at + QPointF(0, -r), at + QPointF(r, r - 1), at + QPointF(-r, r - 1)}});
+    if (stage == "finished")
+        return p.drawPolygon(
+            QPolygonF{{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)}});
     p.drawRect(QRectF(at - QPointF(r - 1, r - 1), QSizeF(2 * r - 2, 2 * r - 2)));
     p.setPen(QPen(c.ground, 1.6));
     p.drawPolyline(QPolygonF{{at + QPointF(-3, 0), at + QPointF(-1, 3), at + QPointF(3.5, -3)}});
@@ -35,7 +38,9 @@ void draw_stage(QPainter& p, const QPointF& at, const QString& stage) {
 class PieceDelegate : public QStyledItemDelegate {
   public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override { return {180, index.data(PieceListModel::heading_role).toBool() ? 26 : 46}; }
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
+        return {180, index.data(PieceListModel::heading_role).toBool() ? 26 : 46};
+    }
 
     void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         const auto& c = theme().colours();
@@ -61,11 +66,16 @@ class PieceDelegate : public QStyledItemDelegate {
         p->setPen(c.ink);
         p->setFont(Theme::font(size::text, selected));
         const QRectF words = box.adjusted(62, 5, -30, -5);
-        p->drawText(words, Qt::AlignLeft | Qt::AlignTop, p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words.width())));
+        p->drawText(
+            words, Qt::AlignLeft | Qt::AlignTop,
+            p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words.width())));
         p->setPen(c.faint);
         p->setFont(Theme::font(size::text_small));
-        p->drawText(words, Qt::AlignLeft | Qt::AlignBottom, index.data(PieceListModel::id_role).toString() + " · " + index.data(PieceListModel::stage_role).toString());
-        draw_stage(*p, QPointF(box.right() - 20, box.center().y()), index.data(PieceListModel::stage_role).toString());
+        p->drawText(words, Qt::AlignLeft | Qt::AlignBottom,
+                    index.data(PieceListModel::id_role).toString() + " · " +
+                        index.data(PieceListModel::stage_role).toString());
+        draw_stage(*p, QPointF(box.right() - 20, box.center().y()),
+                   index.data(PieceListModel::stage_role).toString());
         p->restore();
     }
 
@@ -83,7 +93,9 @@ class PieceDelegate : public QStyledItemDelegate {
         }
         const auto bounds = geometry::bounding_box(shape->face_a.outer);
         const double scale = std::min(room.width() / bounds.width(), room.height() / bounds.height());
-        const auto at = [&](const Vec2& q) { return room.center() + QPointF(q.x() - bounds.centre().x(), bounds.centre().y() - q.y()) * scale; };
+        const auto at = [&](const Vec2& q) {
+            return room.center() + QPointF(q.x() - bounds.centre().x(), bounds.centre().y() - q.y()) * scale;
+        };
         QPainterPath path;
         const auto ring = [&](const geometry::Ring& r) {
             for (std::size_t i = 0; i < r.size(); ++i) i ? path.lineTo(at(r[i])) : path.moveTo(at(r[i]));
@@ -98,7 +110,8 @@ class PieceDelegate : public QStyledItemDelegate {
 
 }  // namespace
 
-PieceListModel::PieceListModel(Document& document, QObject* parent) : QAbstractListModel(parent), document_(document) {
+PieceListModel::PieceListModel(Document& document, QObject* parent)
+    : QAbstractListModel(parent), document_(document) {
     connect(&document_, &Document::job_changed, this, &PieceListModel::rebuild);
     connect(&document_, &Document::computed_changed, this, &PieceListModel::rebuild);
     rebuild();
@@ -108,7 +121,9 @@ void PieceListModel::rebuild() {
     std::vector<QString> places;
     const auto& pieces = document_.job().pieces;
     for (const auto& p : pieces)
-        if (const auto place = QString::fromStdString(p.place); std::find(places.begin(), places.end(), place) == places.end()) places.push_back(place);
+        if (const auto place = QString::fromStdString(p.place);
+            std::find(places.begin(), places.end(), place) == places.end())
+            places.push_back(place);
     std::vector<Row> rows;
     for (const auto& place : places) {
         rows.push_back({place.isEmpty() ? "Anywhere" : place, {}});
@@ -124,7 +139,9 @@ void PieceListModel::rebuild() {
     endResetModel();
 }
 
-int PieceListModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+int PieceListModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+}
 
 QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= rowCount()) return {};
@@ -132,13 +149,16 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     if (role == heading_role) return row.id.isEmpty();
     if (role == id_role) return row.id;
     const auto* piece = job::find_piece(document_.job(), row.id.toStdString());
-    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole) return piece ? QString::fromStdString(piece->name) : row.heading;
+    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole)
+        return piece ? QString::fromStdString(piece->name) : row.heading;
     if (role == stage_role) return piece ? QString::fromStdString(piece->stage) : QString();
     return {};
 }
 
 Qt::ItemFlags PieceListModel::flags(const QModelIndex& index) const {
-    return index.isValid() && !rows_[static_cast<std::size_t>(index.row())].id.isEmpty() ? Qt::ItemIsEnabled | Qt::ItemIsSelectable : Qt::NoItemFlags;
+    return index.isValid() && !rows_[static_cast<std::size_t>(index.row())].id.isEmpty()
+               ? Qt::ItemIsEnabled | Qt::ItemIsSelectable
+               : Qt::NoItemFlags;
 }
 
 int PieceListModel::row_of(const QString& id) const {
@@ -147,7 +167,8 @@ int PieceListModel::row_of(const QString& id) const {
     return -1;
 }
 
-PiecesColumn::PiecesColumn(Document& document) : document_(document), model_(new PieceListModel(document, this)), list_(new QListView) {
+PiecesColumn::PiecesColumn(Document& document)
+    : document_(document), model_(new PieceListModel(document, this)), list_(new QListView) {
     setObjectName("pieces");
     setAttribute(Qt::WA_StyledBackground);
     setFixedWidth(size::pieces);
@@ -160,7 +181,9 @@ PiecesColumn::PiecesColumn(Document& document) : document_(document), model_(new
     list_->setAccessibleName("pieces");
     list_->setSelectionMode(QAbstractItemView::SingleSelection);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* words = new QLabel("No pieces yet.\n\nMeasure first: a piece wants a surface to be scribed to. Then add what you are going to build.");
+    auto* words = new QLabel(
+        "No pieces yet.\n\nMeasure first: a piece wants a surface to be scribed to. Then add what you are going to "
+        "build.");
     words->setObjectName("small");
     words->setWordWrap(true);
     words->setContentsMargins(size::pad, 0, size::pad, 0);

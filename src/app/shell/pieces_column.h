@@ -24,7 +24,7 @@ class PieceListModel : public QAbstractListModel {
   private:
     void rebuild();
     struct Row {
-        QString heading;   ///< a place, or empty for a piece
+        QString heading;  ///< a place, or empty for a piece
         QString id;
         bool operator==(const Row&) const = default;
     };
@@ -39,7 +39,7 @@ class PiecesColumn : public QWidget {
 
   signals:
     void wants_sheet(const QString& name);
-    void opened();   ///< a piece was chosen with Enter or a double click
+    void opened();  ///< a piece was chosen with Enter or a double click
 
   private:
     Document& document_;

@@ -77,7 +77,8 @@ void FindingsSheet::add_row(const review::Finding& f) {
     column->addWidget(new FindingRow(f));
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
-    auto* go = new QPushButton(f.piece_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
+    auto* go =
+        new QPushButton(f.piece_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
     auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
     for (auto* b : {go, aside}) {
         b->setObjectName("quiet");
@@ -94,7 +95,10 @@ void FindingsSheet::add_row(const review::Finding& f) {
     connect(go, &QPushButton::clicked, this, [this, f] {
         if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
         const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
-        emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure" : fixing ? "Fix" : f.check == "sheet too small" ? "Cut" : "Pieces");
+        emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
+                        : fixing                                               ? "Fix"
+                        : f.check == "sheet too small"                         ? "Cut"
+                                                                               : "Pieces");
     });
     connect(aside, &QPushButton::clicked, this, [this, f, reason] {
         if (f.set_aside) return take_up(f);
@@ -107,28 +111,36 @@ void FindingsSheet::add_row(const review::Finding& f) {
 }
 
 void FindingsSheet::set_aside(const review::Finding& f, const QString& reason) {
-    document_.edit("Set a finding aside", [&](job::Job& job) { job.set_aside.push_back({f.check, f.piece_id, reason.toStdString(), {}}); });
+    document_.edit("Set a finding aside", [&](job::Job& job) {
+        job.set_aside.push_back({f.check, f.piece_id, reason.toStdString(), {}});
+    });
 }
 
 void FindingsSheet::take_up(const review::Finding& f) {
     document_.edit("Take a finding up again", [&](job::Job& job) {
-        std::erase_if(job.set_aside, [&](const job::SetAside& a) { return a.check == f.check && a.piece_id == f.piece_id; });
+        std::erase_if(job.set_aside,
+                      [&](const job::SetAside& a) { return a.check == f.check && a.piece_id == f.piece_id; });
     });
 }
 
 PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cut from") {
     what_ = panel_->choice("piece or part", {});
     what_->setAccessibleName("piece or part");
-    format_ = panel_->choice("written as", {"PDF at 1:1 on A4", "PDF at 1:1 on A3", "DXF, faces and marks in layers", "SVG at 1:1", "CSV, ordinates and bevels"});
+    format_ = panel_->choice("written as", {"PDF at 1:1 on A4", "PDF at 1:1 on A3", "DXF, faces and marks in layers",
+                                            "SVG at 1:1", "CSV, ordinates and bevels"});
     format_->setAccessibleName("written as");
     path_ = new QLineEdit;
     path_->setAccessibleName("file");
     panel_->field("to the file", path_);
     auto* browse = panel_->quiet_button("Choose the file");
     pages_ = panel_->words({}, false);
-    panel_->words("The PDF has a line of 100 mm to check the printer by, round marks where tiles join, and the table of ordinates and bevels from which the edge can "
-                  "be marked out with a batten. Print at 100 %, not fitted to the page.");
-    panel_->words("At the saw: guard, push stick, eyes and dust mask. Bevels past 45 degrees are cut square and dressed. Local codes come first.");
+    panel_->words(
+        "The PDF has a line of 100 mm to check the printer by, round marks where tiles join, and the table of "
+        "ordinates and bevels from which the edge can "
+        "be marked out with a batten. Print at 100 %, not fitted to the page.");
+    panel_->words(
+        "At the saw: guard, push stick, eyes and dust mask. Bevels past 45 degrees are cut square and dressed. Local "
+        "codes come first.");
     fault_ = panel_->words({});
     fault_->setObjectName("fault");
     panel_->end();
@@ -139,7 +151,8 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     connect(path_, &QLineEdit::returnPressed, this, &PapersSheet::write);
     connect(act_, &QPushButton::clicked, this, &PapersSheet::write);
     connect(browse, &QPushButton::clicked, this, [this] {
-        const QString chosen = QFileDialog::getSaveFileName(this, "Write the papers to", path_->text(), {}, nullptr, QFileDialog::DontUseNativeDialog);
+        const QString chosen = QFileDialog::getSaveFileName(this, "Write the papers to", path_->text(), {}, nullptr,
+                                                            QFileDialog::DontUseNativeDialog);
         if (chosen.isEmpty()) return;
         path_->setText(chosen);
         own_path_ = true;
@@ -179,16 +192,24 @@ void PapersSheet::propose_path() {
     const char* endings[] = {"pdf", "pdf", "dxf", "svg", "csv"};
     const int format = std::max(0, format_->currentIndex());
     if (!own_path_) {
-        const QString folder = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-        path_->setText(QDir(folder).filePath(QString::fromStdString(chosen_id()).replace('/', '-') + "." + endings[format]));
+        const QString folder =
+            document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
+        const QString path =
+            QDir(folder).filePath(QString::fromStdString(chosen_id()).replace('/', '-') + "." + endings[format]);
+        path_->setText(path.startsWith(QDir::homePath() + "/") ? "~" + path.mid(QDir::homePath().size()) : path);
     } else {
         const QFileInfo info(path_->text());
         path_->setText(info.dir().filePath(info.completeBaseName() + "." + endings[format]));
     }
     pages_->clear();
-    if (const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id()); drawing && format < 2) {
+    if (const auto drawing =
+            exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
+        drawing && format < 2) {
         const auto t = paper::tiling_for(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10});
-        pages_->setText(QString("%1 tiles, %2 across and %3 down, after the pages with the table.").arg(t.columns * t.rows).arg(t.columns).arg(t.rows));
+        pages_->setText(QString("%1 tiles, %2 across and %3 down, after the pages with the table.")
+                            .arg(t.columns * t.rows)
+                            .arg(t.columns)
+                            .arg(t.rows));
     }
 }
 
@@ -196,14 +217,17 @@ void PapersSheet::write() {
     const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
     if (!drawing) return fault_->setText(QString::fromStdString(drawing.error().message));
     const int format = format_->currentIndex();
-    const std::string path = path_->text().trimmed().toStdString();
+    QString typed = path_->text().trimmed();
+    if (typed.startsWith("~/")) typed = QDir::homePath() + typed.mid(1);
+    const std::string path = typed.toStdString();
     if (path.empty()) return fault_->setText("Say to which file.");
     const exchange::Format formats[] = {exchange::Format::dxf, exchange::Format::svg, exchange::Format::csv};
-    const auto written = format < 2 ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
-                                    : exchange::write_drawing(*drawing, formats[format - 2], path);
+    const auto written = format < 2
+                             ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
+                             : exchange::write_drawing(*drawing, formats[format - 2], path);
     if (!written) return fault_->setText("Not written: " + QString::fromStdString(written.error().message));
     fault_->clear();
-    emit said("Written: " + path_->text().trimmed());
+    emit said("Written: " + typed);
     emit close_asked();
 }
 
@@ -211,7 +235,9 @@ NewPieceSheet::NewPieceSheet(Document& document, double at_mm) : SideSheet(docum
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
-    panel_->words("It starts with a scribed edge to the hull and straight edges a little inside of the readings; all of them can be moved afterwards, by typing or on the drawing.");
+    panel_->words(
+        "It starts with a scribed edge to the hull and straight edges a little inside of the readings; all of them "
+        "can be moved afterwards, by typing or on the drawing.");
     panel_->end();
     auto* act = panel_->act("Add it");
     connect(act, &QPushButton::clicked, this, [this] {
@@ -229,14 +255,28 @@ NewPieceSheet::NewPieceSheet(Document& document, double at_mm) : SideSheet(docum
 
 void NewPieceSheet::refresh() {
     const char* at[] = {"face A at, fwd", "face A at, fwd", "face A at, port", "face A at, up"};
-    const char* words[] = {"Across the boat from side to side: structure, tabbed on both sides. Halves meet at a joint that you set.",
-                           "Across the boat, from the hull to an inboard edge.", "Along the boat: a furniture face, a settee front.", "Level: a shelf, a counter, a sole or berth panel."};
+    const char* words[] = {
+        "Across the boat from side to side: structure, tabbed on both sides. Halves meet at a joint that you set.",
+        "Across the boat, from the hull to an inboard edge.", "Along the boat: a furniture face, a settee front.",
+        "Level: a shelf, a counter, a sole or berth panel."};
     words_->setText(words[kind_]);
-    form_->show_fields({{FormField::Kind::choice, "kind", kind_, [this](const QVariant& v) {
+    form_->show_fields({{FormField::Kind::choice,
+                         "kind",
+                         kind_,
+                         [this](const QVariant& v) {
                              kind_ = v.toInt();
                              refresh();
-                         }, {"bulkhead", "half-bulkhead", "panel along the boat", "level panel"}, {}},
-                        {FormField::Kind::length, at[kind_], at_mm_, [this](const QVariant& v) { at_mm_ = v.toDouble(); }, {}, {}, -1e6, 1e6}});
+                         },
+                         {"bulkhead", "half-bulkhead", "panel along the boat", "level panel"},
+                         {}},
+                        {FormField::Kind::length,
+                         at[kind_],
+                         at_mm_,
+                         [this](const QVariant& v) { at_mm_ = v.toDouble(); },
+                         {},
+                         {},
+                         -1e6,
+                         1e6}});
 }
 
 NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of readings") {
@@ -247,7 +287,9 @@ NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
-    panel_->words("Measure the whole reach of the piece and somewhat beyond it, at three stations or more, and once more wherever you are unsure.");
+    panel_->words(
+        "Measure the whole reach of the piece and somewhat beyond it, at three stations or more, and once more "
+        "wherever you are unsure.");
     panel_->end();
     auto* act = panel_->act("Make this set");
     connect(act, &QPushButton::clicked, this, &NewSetSheet::make);
@@ -258,22 +300,49 @@ void NewSetSheet::refresh() {
     using Kind = FormField::Kind;
     const bool line = set_.school == survey::School::ordinates, direct = set_.school == survey::School::direct;
     words_->setText(direct ? "Points measured straight in the boat's frame: forward, to port, up from the datum."
-                    : line ? "A straight batten, string or laser line. At each station along it you read the square distance to the hull."
-                           : "Strips of thin board hot-glued in the plane of the piece until they nearly touch. Each point is read across and up in that plane.");
-    std::vector<FormField> fields{
-        {Kind::choice, "how it is read", static_cast<int>(set_.school), [this](const QVariant& v) {
-             set_.school = static_cast<survey::School>(v.toInt());
-             set_.sigma_mm = survey::default_sigma_mm(set_.school);
-             if (set_.school == survey::School::strip_pattern) set_.along = Vec3::UnitY(), set_.toward = Vec3::UnitZ();
-             if (set_.school == survey::School::ordinates) set_.along = Vec3::UnitZ(), set_.toward = Vec3::UnitY();
-             refresh();
-         }, {"ordinates from a line", "strip pattern", "points in the boat"}, {}},
-        {Kind::text, "name", QString::fromStdString(set_.name), [this](const QVariant& v) { set_.name = v.toString().toStdString(); }, {}, {}},
-        {Kind::length, "one reading ±", set_.sigma_mm, [this](const QVariant& v) { set_.sigma_mm = v.toDouble(); }, {}, {}, 0.01, 1000}};
+                    : line ? "A straight batten, string or laser line. At each station along it you read the square "
+                             "distance to the hull."
+                           : "Strips of thin board hot-glued in the plane of the piece until they nearly touch. Each "
+                             "point is read across and up in that plane.");
+    std::vector<FormField> fields{{Kind::choice,
+                                   "how it is read",
+                                   static_cast<int>(set_.school),
+                                   [this](const QVariant& v) {
+                                       set_.school = static_cast<survey::School>(v.toInt());
+                                       set_.sigma_mm = survey::default_sigma_mm(set_.school);
+                                       if (set_.school == survey::School::strip_pattern)
+                                           set_.along = Vec3::UnitY(), set_.toward = Vec3::UnitZ();
+                                       if (set_.school == survey::School::ordinates)
+                                           set_.along = Vec3::UnitZ(), set_.toward = Vec3::UnitY();
+                                       refresh();
+                                   },
+                                   {"ordinates from a line", "strip pattern", "points in the boat"},
+                                   {}},
+                                  {Kind::text,
+                                   "name",
+                                   QString::fromStdString(set_.name),
+                                   [this](const QVariant& v) { set_.name = v.toString().toStdString(); },
+                                   {},
+                                   {}},
+                                  {Kind::length,
+                                   "one reading ±",
+                                   set_.sigma_mm,
+                                   [this](const QVariant& v) { set_.sigma_mm = v.toDouble(); },
+                                   {},
+                                   {},
+                                   0.01,
+                                   1000}};
     if (!direct) {
         const char* axes[] = {"fwd", "port", "up"};
         for (int k = 0; k < 3; ++k)
-            fields.push_back({Kind::length, QString("zero at, %1").arg(axes[k]), set_.origin[k], [this, k](const QVariant& v) { set_.origin[k] = v.toDouble(); }, {}, {}, -1e6, 1e6});
+            fields.push_back({Kind::length,
+                              QString("zero at, %1").arg(axes[k]),
+                              set_.origin[k],
+                              [this, k](const QVariant& v) { set_.origin[k] = v.toDouble(); },
+                              {},
+                              {},
+                              -1e6,
+                              1e6});
         const auto turn = [this](Vec3 survey::ReadingSet::*one, Vec3 survey::ReadingSet::*other) {
             return [this, one, other](const QVariant& v) {
                 set_.*one = direction(v.toInt());
@@ -281,8 +350,18 @@ void NewSetSheet::refresh() {
                 refresh();
             };
         };
-        fields.push_back({Kind::choice, line ? "line runs" : "across is", direction_choice(set_.along), turn(&survey::ReadingSet::along, &survey::ReadingSet::toward), direction_words(set_.along), {}});
-        fields.push_back({Kind::choice, line ? "measured to" : "up is", direction_choice(set_.toward), turn(&survey::ReadingSet::toward, &survey::ReadingSet::along), direction_words(set_.toward), {}});
+        fields.push_back({Kind::choice,
+                          line ? "line runs" : "across is",
+                          direction_choice(set_.along),
+                          turn(&survey::ReadingSet::along, &survey::ReadingSet::toward),
+                          direction_words(set_.along),
+                          {}});
+        fields.push_back({Kind::choice,
+                          line ? "measured to" : "up is",
+                          direction_choice(set_.toward),
+                          turn(&survey::ReadingSet::toward, &survey::ReadingSet::along),
+                          direction_words(set_.toward),
+                          {}});
     }
     form_->show_fields(std::move(fields));
 }
@@ -303,7 +382,10 @@ void NewSetSheet::make() {
 }
 
 ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Points from a file") {
-    panel_->words("A text file with one point a line: forward, to port, up in millimetres, and its uncertainty if you know it. Commas, semicolons, tabs or spaces; lines with # are skipped.", false);
+    panel_->words(
+        "A text file with one point a line: forward, to port, up in millimetres, and its uncertainty if you know it. "
+        "Commas, semicolons, tabs or spaces; lines with # are skipped.",
+        false);
     path_ = new QLineEdit;
     path_->setAccessibleName("points file");
     panel_->field("from the file", path_);
@@ -323,7 +405,8 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Points from 
     connect(sigma_, &QuantityEdit::taken, this, &ImportSheet::look);
     connect(act_, &QPushButton::clicked, this, &ImportSheet::take);
     connect(browse, &QPushButton::clicked, this, [this] {
-        const QString chosen = QFileDialog::getOpenFileName(this, "Points", path_->text(), {}, nullptr, QFileDialog::DontUseNativeDialog);
+        const QString chosen = QFileDialog::getOpenFileName(this, "Points", path_->text(), {}, nullptr,
+                                                            QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen);
     });
 }
@@ -339,7 +422,10 @@ void ImportSheet::look() {
         } else if (const auto text = job::read_file(path.toStdString()); !text) {
             fault_->setText(QString::fromStdString(text.error().message));
         } else if (auto points = exchange::points_from_csv(*text, sigma_->value()); !points) {
-            fault_->setText(QString("%1, line %2: %3. Nothing was taken over.").arg(QFileInfo(path).fileName()).arg(points.error().line).arg(QString::fromStdString(points.error().message)));
+            fault_->setText(QString("%1, line %2: %3. Nothing was taken over.")
+                                .arg(QFileInfo(path).fileName())
+                                .arg(points.error().line)
+                                .arg(QString::fromStdString(points.error().message)));
         } else {
             points_ = std::move(points.value());
             found_->setText(QString("%1 points.").arg(points_.size()));
@@ -374,11 +460,24 @@ void ImportSheet::take() {
 
 ShortcutsSheet::ShortcutsSheet(Document& document) : SideSheet(document, "Keys") {
     const std::pair<const char*, const char*> keys[] = {
-        {"Ctrl 1 to 6", "the steps, in their order"}, {"Ctrl Z, Ctrl Shift Z", "undo, redo: every edit"}, {"Ctrl S, Ctrl Shift S", "save, save as"},
-        {"Ctrl O, Ctrl N", "open, begin a new job"}, {"Ctrl P", "papers to cut from"}, {"Ctrl K", "what needs attention"}, {"Ctrl B, Ctrl G", "fold the pieces, the facts"},
-        {"Ctrl D", "day and night"}, {"F1", "this list"}, {"Tab", "on to the next field or place"}, {"Enter in a field", "takes it, and waits for the next"},
-        {"Escape", "gives back the field, closes a sheet"}, {"Enter in the readings", "corrects one"}, {"Space, Delete in the readings", "sets one aside, removes it"},
-        {"+  −  0 and arrows on a drawing", "nearer, farther, all of it, move"}, {"Arrows on the shape", "turn it"}, {"Arrows on a ribbon", "along the edge or the boat"}, {"R on the sheets", "turns the part that is held"}};
+        {"Ctrl 1 to 6", "the steps, in their order"},
+        {"Ctrl Z, Ctrl Shift Z", "undo, redo: every edit"},
+        {"Ctrl S, Ctrl Shift S", "save, save as"},
+        {"Ctrl O, Ctrl N", "open, begin a new job"},
+        {"Ctrl P", "papers to cut from"},
+        {"Ctrl K", "what needs attention"},
+        {"Ctrl B, Ctrl G", "fold the pieces, the facts"},
+        {"Ctrl D", "day and night"},
+        {"F1", "this list"},
+        {"Tab", "on to the next field or place"},
+        {"Enter in a field", "takes it, and waits for the next"},
+        {"Escape", "gives back the field, closes a sheet"},
+        {"Enter in the readings", "corrects one"},
+        {"Space, Delete in the readings", "sets one aside, removes it"},
+        {"+  −  0 and arrows on a drawing", "nearer, farther, all of it, move"},
+        {"Arrows on the shape", "turn it"},
+        {"Arrows on a ribbon", "along the edge or the boat"},
+        {"R on the sheets", "turns the part that is held"}};
     for (const auto& [key, what] : keys) {
         auto* row = new QHBoxLayout;
         auto* left = new QLabel(QString::fromUtf8(key));
@@ -404,7 +503,8 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     double at = 0;
     if (name.startsWith("new piece at ")) {
         at = name.mid(13).toDouble();
-    } else if (const auto& surfaces = document.computed()->results.surfaces; !surfaces.empty() && surfaces.front().mesh) {
+    } else if (const auto& surfaces = document.computed()->results.surfaces;
+               !surfaces.empty() && surfaces.front().mesh) {
         Vec3 sum = Vec3::Zero();
         for (const auto& n : surfaces.front().mesh->nodes) sum += n.position;
         at = std::round(sum.x() / static_cast<double>(surfaces.front().mesh->nodes.size()) / 10) * 10;

@@ -21,7 +21,10 @@ StepButton::StepButton(const QString& word) : word_(new QLabel(word)), count_(ne
         label->setAlignment(Qt::AlignHCenter);
         column->addWidget(label);
     }
-    connect(this, &QPushButton::toggled, this, [this](bool on) { word_->setObjectName(on ? "heading" : "words"), word_->style()->unpolish(word_), word_->style()->polish(word_); });
+    connect(this, &QPushButton::toggled, this, [this](bool on) {
+        word_->setObjectName(on ? "heading" : "words"), word_->style()->unpolish(word_),
+            word_->style()->polish(word_);
+    });
 }
 
 void StepButton::show_count(const QString& count) {
@@ -30,9 +33,12 @@ void StepButton::show_count(const QString& count) {
     updateGeometry();
 }
 
-QSize StepButton::sizeHint() const { return {std::max(74, layout()->sizeHint().width()), size::band - 1}; }
+QSize StepButton::sizeHint() const {
+    return {std::max(74, layout()->sizeHint().width()), size::band - 1};
+}
 
-TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps) : document_(document), steps_(steps), menu_(new QMenu(this)) {
+TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps)
+    : document_(document), steps_(steps), menu_(new QMenu(this)) {
     setObjectName("band");
     setAttribute(Qt::WA_StyledBackground);
     setFixedHeight(size::band);
@@ -78,7 +84,9 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     look_->setToolTip("Day and night (Ctrl+D)");
     for (QWidget* w : std::initializer_list<QWidget*>{attention_, unit_, look_}) row->addWidget(w);
     connect(attention_, &QPushButton::clicked, this, &TopBand::attention_asked);
-    connect(unit_, &QComboBox::activated, this, [this](int k) { document_.edit("Change the unit", [k](job::Job& job) { job.unit = static_cast<units::LengthUnit>(k); }); });
+    connect(unit_, &QComboBox::activated, this, [this](int k) {
+        document_.edit("Change the unit", [k](job::Job& job) { job.unit = static_cast<units::LengthUnit>(k); });
+    });
     connect(look_, &QPushButton::clicked, this, [] { theme().set_night(!theme().night()); });
     connect(&theme(), &Theme::changed, this, &TopBand::refresh);
     connect(&document_, &Document::job_changed, this, &TopBand::refresh);
@@ -86,13 +94,18 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     refresh();
 }
 
-void TopBand::show_step(int index) { buttons_[static_cast<std::size_t>(index)]->setChecked(true); }
+void TopBand::show_step(int index) {
+    buttons_[static_cast<std::size_t>(index)]->setChecked(true);
+}
 
 void TopBand::refresh() {
     const auto& job = document_.job();
-    const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) + (document_.modified() ? " *" : "");
+    const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) +
+                         (document_.modified() ? " *" : "");
     job_->setText(QFontMetrics(job_->font()).elidedText(name, Qt::ElideRight, 170) + "  ▾");
-    boat_->setText(QString::fromStdString(job.boat.name.empty() ? std::string("boat without a name") : job.boat.name) + (document_.computing() ? "  ·  computing" : ""));
+    boat_->setText(
+        QString::fromStdString(job.boat.name.empty() ? std::string("boat without a name") : job.boat.name) +
+        (document_.computing() ? "  ·  computing" : ""));
     unit_->setCurrentIndex(static_cast<int>(job.unit));
     look_->setText(theme().night() ? "Day" : "Night");
     for (std::size_t i = 0; i < steps_.size(); ++i) buttons_[i]->show_count(steps_[i]->count());
@@ -104,7 +117,9 @@ void TopBand::refresh() {
     if (counts[1]) words << QString("%1 mind").arg(counts[1]);
     if (counts[0]) words << QString("%1 note").arg(counts[0]);
     attention_->setText(words.isEmpty() ? "all clear" : words.join(", "));
-    const auto worst = counts[2] ? review::Severity::stop : counts[1] ? review::Severity::mind : review::Severity::note;
+    const auto worst = counts[2]   ? review::Severity::stop
+                       : counts[1] ? review::Severity::mind
+                                   : review::Severity::note;
     attention_->setIcon(words.isEmpty() ? QIcon() : QIcon(severity_sign(worst, 16)));
 }
 

@@ -19,7 +19,9 @@ Welcome::Welcome() {
     name->setObjectName("title");
     name->setStyleSheet("font-size: 40px;");
     column->addWidget(name);
-    auto* words = new QLabel("From what you read off the hull's inside to a panel that fits:\nboth faces with their bevels, sheets, fixings, weight.");
+    auto* words = new QLabel(
+        "From what you read off the hull's inside to a panel that fits:\nboth faces with their bevels, sheets, "
+        "fixings, weight.");
     words->setStyleSheet("font-size: 15px;");
     column->addWidget(words);
     column->addSpacing(24);
@@ -38,8 +40,11 @@ Welcome::Welcome() {
         doors_->addWidget(under);
         connect(button, &QPushButton::clicked, this, signal);
     };
-    door("Measure a first piece", "Make a set of readings, type them, and see the surface grow. Five minutes to an outline.", &Welcome::new_asked, true);
-    door("Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.", &Welcome::demo_asked, false);
+    door("Measure a first piece",
+         "Make a set of readings, type them, and see the surface grow. Five minutes to an outline.",
+         &Welcome::new_asked, true);
+    door("Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.",
+         &Welcome::demo_asked, false);
     door("Open a job", "One that you saved before.", &Welcome::open_asked, false);
     column->addStretch(3);
     row->addLayout(column, 2);
@@ -59,32 +64,32 @@ void Welcome::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const auto& c = theme().colours();
     p.fillRect(rect(), c.paper);
-    p.translate(width() * 0.72, height() * 0.40);
-    const auto section = [](double w, double d, double shift) {
+    p.translate(width() * 0.74, height() * 0.46);
+    const auto section = [](double w, double d, double up) {
         QPainterPath path;
-        path.moveTo(-w + shift, -d * 0.62);
-        path.cubicTo(-w + shift, d * 0.25, -w * 0.62 + shift, d * 0.62, shift, d * 0.66);
-        path.cubicTo(w * 0.62 + shift, d * 0.62, w + shift, d * 0.25, w + shift, -d * 0.62);
+        path.moveTo(-w, -d * 0.62 - up);
+        path.cubicTo(-w, d * 0.30 - up, -w * 0.55, d * 0.66 - up, 0, d * 0.66 - up);
+        path.cubicTo(w * 0.55, d * 0.66 - up, w, d * 0.30 - up, w, -d * 0.62 - up);
         return path;
     };
+    // Sections from the farthest to the nearest; the panel stands in the middle one.
     for (int k = 6; k >= 0; --k) {
-        const double s = 1 - 0.075 * k;
-        p.setPen(QPen(k == 3 ? c.ink : c.line, k == 3 ? 2 : 1.4));
-        if (k == 3) {
-            QPainterPath panel = section(240 * s, 300 * s, 12 * k);
-            panel.closeSubpath();
-            QPainterPath door;
-            door.addRoundedRect(QRectF(12 * k - 48, -120, 96, 210), 16, 16);
-            p.setBrush(c.wood);
-            p.drawPath(panel.subtracted(door));
-            p.setBrush(Qt::NoBrush);
-            p.setPen(QPen(c.accent, 1.5, Qt::DashLine));
-            p.drawPath(section(249 * s, 308 * s, 12 * k));
+        const double s = 1 - 0.09 * k, up = 13.0 * k;
+        p.setBrush(Qt::NoBrush);
+        if (k != 3) {
+            p.setPen(QPen(k < 3 ? c.certain : c.line, 1.4));
+            p.drawPath(section(270 * s, 320 * s, up));
             continue;
         }
+        QPainterPath panel = section(270 * s, 320 * s, up), door;
+        panel.closeSubpath();
+        door.addRoundedRect(QRectF(-46, -130 - up, 92, 215), 16, 16);
+        p.setPen(QPen(c.ink, 2));
+        p.setBrush(c.wood);
+        p.drawPath(panel.subtracted(door));
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(k < 3 ? c.certain : c.line, 1.4));
-        p.drawPath(section(240 * s, 300 * s, 12 * k));
+        p.setPen(QPen(c.accent, 1.6, Qt::DashLine));
+        p.drawPath(section(278 * s, 328 * s, up));
     }
 }
 

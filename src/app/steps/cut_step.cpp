@@ -38,7 +38,7 @@ class CutState : public QObject {
     /// Placements as drawn: the layout's, with the held part where it has been moved to.
     std::vector<sheets::Placement> placements;
     int held = -1;
-    QString refusal;   ///< why the last move was not taken
+    QString refusal;  ///< why the last move was not taken
 
     void settle_placements() {
         placements.clear();
@@ -52,7 +52,8 @@ class CutState : public QObject {
   private:
     void renew() {
         held_ = document.computed();
-        if (!result()) material_ = held_->results.sheets.empty() ? std::string() : held_->results.sheets.front().material_id;
+        if (!result())
+            material_ = held_->results.sheets.empty() ? std::string() : held_->results.sheets.front().material_id;
         settle_placements();
         emit changed();
     }
@@ -65,13 +66,14 @@ class SheetDrawing : public DrawingView {
     Q_OBJECT
   public:
     explicit SheetDrawing(CutState& state) : state_(state) {
-        margin_px = 40;
+        margin_px = 48;
         connect(&state_, &CutState::changed, this, [this] { content_changed(); });
     }
 
   protected:
     QString empty_words() const override {
-        return "Nothing to cut yet.\n\nWhen a piece has an outline, its parts are laid on sheets of its material here: with the grain, good face up, "
+        return "Nothing to cut yet.\n\nWhen a piece has an outline, its parts are laid on sheets of its material "
+               "here: with the grain, good face up, "
                "with room for the cutter.";
     }
     geometry::Box content() const override {
@@ -94,7 +96,9 @@ class SheetDrawing : public DrawingView {
     }
     double step() const { return sheet_size().y() + 160; }
     Vec2 sheet_origin(int sheet) const { return {0, -sheet * step()}; }
-    geometry::Polygon shape_at(const sheets::Placement& at) const { return geometry::transformed(sheets::placed(*state_.result()->problem, at), 0, sheet_origin(at.sheet)); }
+    geometry::Polygon shape_at(const sheets::Placement& at) const {
+        return geometry::transformed(sheets::placed(*state_.result()->problem, at), 0, sheet_origin(at.sheet));
+    }
     int part_at(const Vec2& mm) const;
     void keep_if_valid();
 
@@ -122,19 +126,23 @@ void SheetDrawing::draw(Pencil& pencil) {
         pencil.polygon(sheet);
         pencil.pen(c.faint, 1);
         pencil.text(origin + Vec2(0, size.y()), QString("Sheet %1").arg(s + 1), {28, -11}, size::text, true, false);
-        if (material && material->has_grain) pencil.text(origin + Vec2(size.x(), size.y()), "grain ↔", {-28, -11}, size::text_small, false, false);
+        if (material && material->has_grain)
+            pencil.text(origin + Vec2(size.x(), size.y()), "grain ↔", {-28, -11}, size::text_small, false, false);
     }
     const int selected = state_.held;
     for (std::size_t k = 0; k < state_.placements.size(); ++k) {
         const auto& at = state_.placements[k];
         const auto shape = shape_at(at);
-        const bool mine = r->problem->parts[static_cast<std::size_t>(at.part)].id.starts_with(state_.document.selected_piece().toStdString());
+        const bool mine = r->problem->parts[static_cast<std::size_t>(at.part)].id.starts_with(
+            state_.document.selected_piece().toStdString());
         pencil.painter().setPen(Qt::NoPen);
         pencil.fill(c.wood);
         pencil.polygon(shape);
         pencil.fill(Qt::NoBrush);
         if (material && material->has_grain) pencil.grain(shape, 0, c.ink);
-        pencil.pen(static_cast<int>(k) == selected || mine ? c.accent : c.ink, static_cast<int>(k) == selected ? 2.6 : mine ? 2 : 1.4);
+        pencil.pen(static_cast<int>(k) == selected || mine ? c.accent : c.ink, static_cast<int>(k) == selected ? 2.6
+                                                                               : mine                          ? 2
+                                                                                                               : 1.4);
         pencil.polygon(shape);
         // Where there is wood: the middle of a C-shaped half is its doorway.
         Vec2 label = geometry::centroid(shape);
@@ -143,16 +151,20 @@ void SheetDrawing::draw(Pencil& pencil) {
             for (int i = 1; i < 12; ++i)
                 for (const double y : {0.5, 0.35, 0.65, 0.2, 0.8}) {
                     const Vec2 q = box.min + Vec2(box.width() * i / 12, box.height() * y);
-                    if (geometry::contains(shape, q) && (!geometry::contains(shape, label) || (q - box.centre()).norm() < (label - box.centre()).norm())) label = q;
+                    if (geometry::contains(shape, q) && (!geometry::contains(shape, label) ||
+                                                         (q - box.centre()).norm() < (label - box.centre()).norm()))
+                        label = q;
                 }
         }
         pencil.pen(c.ink, 1);
-        pencil.text(label, QString::fromStdString(r->problem->parts[static_cast<std::size_t>(at.part)].id), {0, 0}, size::text, true, false);
+        pencil.text(label, QString::fromStdString(r->problem->parts[static_cast<std::size_t>(at.part)].id), {0, 0},
+                    size::text, true, false);
     }
     pencil.painter().setFont(Theme::font(size::text_small));
     pencil.painter().setPen(state_.refusal.isEmpty() ? c.faint : c.stop);
-    pencil.painter().drawText(QRectF(16, 8, width() - 32, 18), Qt::AlignLeft,
-                              state_.refusal.isEmpty() ? "drag a part to move it, R turns it; good face up" : state_.refusal);
+    pencil.painter().drawText(
+        QRectF(16, 8, width() - 32, 18), Qt::AlignLeft,
+        state_.refusal.isEmpty() ? "drag a part to move it, R turns it; good face up" : state_.refusal);
 }
 
 int SheetDrawing::part_at(const Vec2& mm) const {
@@ -183,10 +195,13 @@ void SheetDrawing::drag(const Vec2& mm) {
     update();
 }
 
-void SheetDrawing::release(const Vec2&) { keep_if_valid(); }
+void SheetDrawing::release(const Vec2&) {
+    keep_if_valid();
+}
 
 void SheetDrawing::keyPressEvent(QKeyEvent* event) {
-    if (event->key() != Qt::Key_R || state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size())) return DrawingView::keyPressEvent(event);
+    if (event->key() != Qt::Key_R || state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size()))
+        return DrawingView::keyPressEvent(event);
     before_ = state_.placements[static_cast<std::size_t>(state_.held)];
     auto& at = state_.placements[static_cast<std::size_t>(state_.held)];
     const auto& allowed = state_.result()->problem->parts[static_cast<std::size_t>(at.part)].rotations_deg;
@@ -219,7 +234,9 @@ void SheetDrawing::keep_if_valid() {
 class SheetRibbon : public QWidget {
     Q_OBJECT
   public:
-    explicit SheetRibbon(CutState& state) : state_(state) { connect(&state_, &CutState::changed, this, qOverload<>(&QWidget::update)); }
+    explicit SheetRibbon(CutState& state) : state_(state) {
+        connect(&state_, &CutState::changed, this, qOverload<>(&QWidget::update));
+    }
 
   protected:
     void paintEvent(QPaintEvent*) override {
@@ -233,20 +250,27 @@ class SheetRibbon : public QWidget {
         for (const auto& r : state_.computed().results.sheets) {
             const auto* material = job::find_material(state_.computed().job, r.material_id);
             for (int s = 0; s < static_cast<int>(r.layout->sheet_stock.size()); ++s) {
-                const double whole = geometry::area_mm2(r.problem->stock[static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)])].shape);
+                const double whole = geometry::area_mm2(
+                    r.problem->stock[static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)])]
+                        .shape);
                 double used = 0;
                 for (const auto& at : r.layout->placements)
-                    if (at.sheet == s) used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
+                    if (at.sheet == s)
+                        used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
                 const QRectF box(x, 26, 108, 48);
                 p.fillRect(box, QBrush(c.line, Qt::BDiagPattern));
                 p.fillRect(QRectF(x, 26, 108 * used / whole, 48), c.wood);
                 p.setPen(QPen(r.material_id == state_.result()->material_id ? c.accent : c.ink, 1.4));
                 p.drawRect(box);
                 p.setPen(c.ink);
-                p.drawText(QRectF(x, 8, 108, 16), Qt::AlignLeft, p.fontMetrics().elidedText(material ? QString::fromStdString(material->name) : QString(), Qt::ElideMiddle, 108));
-                p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
+                p.drawText(QRectF(x, 8, 108, 16), Qt::AlignLeft,
+                           p.fontMetrics().elidedText(material ? QString::fromStdString(material->name) : QString(),
+                                                      Qt::ElideMiddle, 108));
+                p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                           QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
                 p.setPen(c.faint);
-                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft, QString("%1 m² left").arg((whole - used) / 1e6, 0, 'f', 2));
+                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft,
+                           QString("%1 m² left").arg((whole - used) / 1e6, 0, 'f', 2));
                 x += 124;
             }
         }
@@ -342,7 +366,9 @@ class CutStep : public Step {
         } else if (!layout->unplaced.empty() || !better(*layout, *r->layout)) {
             progress_->setText("Nothing better was found.");
         } else {
-            progress_->setText(QString("Found %1 sheets, %2 % used, and kept it.").arg(layout->sheet_stock.size()).arg(100 * layout->utilisation, 0, 'f', 1));
+            progress_->setText(QString("Found %1 sheets, %2 % used, and kept it.")
+                                   .arg(layout->sheet_stock.size())
+                                   .arg(100 * layout->utilisation, 0, 'f', 1));
             keep_layout(*r, *layout);
         }
         refresh();
@@ -360,7 +386,9 @@ class CutStep : public Step {
         const auto* r = state_.result();
         if (!r) return;
         if (!r->locked && r->broken_lock.empty()) return keep_layout(*r, *r->layout);
-        document_.edit("Let a layout go", [id = r->material_id](job::Job& job) { std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; }); });
+        document_.edit("Let a layout go", [id = r->material_id](job::Job& job) {
+            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; });
+        });
     }
 
     void refresh() {
@@ -375,7 +403,8 @@ class CutStep : public Step {
         materials_->clear();
         materials_->addItems(names);
         materials_->setCurrentIndex(now);
-        for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_}) w->setVisible(r != nullptr);
+        for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_})
+            w->setVisible(r != nullptr);
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
@@ -384,14 +413,25 @@ class CutStep : public Step {
         show_rules();
         if (!r) return;
         double whole = 0, used = 0;
-        for (int s : r->layout->sheet_stock) whole += geometry::area_mm2(r->problem->stock[static_cast<std::size_t>(s)].shape);
-        for (const auto& at : r->layout->placements) used += geometry::area_mm2(r->problem->parts[static_cast<std::size_t>(at.part)].shape);
-        sheets_->show_value(QString::number(r->layout->sheet_stock.size()), r->layout->unplaced.empty() ? "" : QString("and %1 parts without a place").arg(r->layout->unplaced.size()), {});
-        used_->show_value(QString::number(100 * r->layout->utilisation, 'f', 1), "%", "Area of the parts over the area of the sheets; the last sheet counts only up to the upright line that clears its parts.");
-        left_->show_value(QString::number((whole - used) / 1e6, 'f', 2), "m²", "Keep it with its shape: the next small part may come from it.");
+        for (int s : r->layout->sheet_stock)
+            whole += geometry::area_mm2(r->problem->stock[static_cast<std::size_t>(s)].shape);
+        for (const auto& at : r->layout->placements)
+            used += geometry::area_mm2(r->problem->parts[static_cast<std::size_t>(at.part)].shape);
+        sheets_->show_value(QString::number(r->layout->sheet_stock.size()),
+                            r->layout->unplaced.empty()
+                                ? ""
+                                : QString("and %1 parts without a place").arg(r->layout->unplaced.size()),
+                            {});
+        used_->show_value(QString::number(100 * r->layout->utilisation, 'f', 1), "%",
+                          "Area of the parts over the area of the sheets; the last sheet counts only up to the "
+                          "upright line that clears its parts.");
+        left_->show_value(QString::number((whole - used) / 1e6, 'f', 2), "m²",
+                          "Keep it with its shape: the next small part may come from it.");
         const auto* m = state_.material();
-        QString words = r->locked ? "This layout is kept: it stays while the parts do." : "Laid out anew whenever a part changes.";
-        if (!r->broken_lock.empty()) words = "The kept layout no longer holds: " + QString::fromStdString(r->broken_lock);
+        QString words = r->locked ? "This layout is kept: it stays while the parts do."
+                                  : "Laid out anew whenever a part changes.";
+        if (!r->broken_lock.empty())
+            words = "The kept layout no longer holds: " + QString::fromStdString(r->broken_lock);
         if (m && m->sheets_in_stock >= 0) words += QString(" %1 sheets are in stock.").arg(m->sheets_in_stock);
         lock_words_->setText(words);
         search_->setText(nest_.running() ? "Stop" : "Look for better");
@@ -402,18 +442,47 @@ class CutStep : public Step {
         using Kind = FormField::Kind;
         const auto& cutting = document_.job().cutting;
         std::vector<FormField> out{{Kind::heading, "Cutting", {}, {}, {}, {}},
-            {Kind::length, "between parts", cutting.spacing_mm, [this](const QVariant& v) { document_.edit("Change the spacing", [&](job::Job& j) { j.cutting.spacing_mm = v.toDouble(); }); }, {}, {}, 0, 200},
-            {Kind::length, "sheet's edge left", cutting.edge_margin_mm, [this](const QVariant& v) { document_.edit("Change the edge left", [&](job::Job& j) { j.cutting.edge_margin_mm = v.toDouble(); }); }, {}, {}, 0, 200}};
+                                   {Kind::length,
+                                    "between parts",
+                                    cutting.spacing_mm,
+                                    [this](const QVariant& v) {
+                                        document_.edit("Change the spacing",
+                                                       [&](job::Job& j) { j.cutting.spacing_mm = v.toDouble(); });
+                                    },
+                                    {},
+                                    {},
+                                    0,
+                                    200},
+                                   {Kind::length,
+                                    "sheet's edge left",
+                                    cutting.edge_margin_mm,
+                                    [this](const QVariant& v) {
+                                        document_.edit("Change the edge left",
+                                                       [&](job::Job& j) { j.cutting.edge_margin_mm = v.toDouble(); });
+                                    },
+                                    {},
+                                    {},
+                                    0,
+                                    200}};
         if (const auto* m = state_.material()) {
             out.push_back({Kind::heading, "The sheet", {}, {}, {}, {}});
-            const auto number = [&](Kind kind, const QString& label, double stock::SheetMaterial::*member, double least, double most, const QString& unit = {}) {
-                out.push_back({kind, label, job::find_material(document_.job(), m->id) ? job::find_material(document_.job(), m->id)->*member : 0.0,
+            const auto number = [&](Kind kind, const QString& label, double stock::SheetMaterial::*member,
+                                    double least, double most, const QString& unit = {}) {
+                out.push_back({kind,
+                               label,
+                               job::find_material(document_.job(), m->id)
+                                   ? job::find_material(document_.job(), m->id)->*member
+                                   : 0.0,
                                [this, id = m->id, member](const QVariant& v) {
                                    document_.edit("Change a sheet", [&](job::Job& j) {
                                        for (auto& material : j.materials)
                                            if (material.id == id) material.*member = v.toDouble();
                                    });
-                               }, {}, unit, least, most});
+                               },
+                               {},
+                               unit,
+                               least,
+                               most});
             };
             number(Kind::length, "thickness, measured", &stock::SheetMaterial::thickness_mm, 0.5, 200);
             number(Kind::length, "along the grain", &stock::SheetMaterial::sheet_width_mm, 10, 1e5);
@@ -437,7 +506,9 @@ class CutStep : public Step {
 
 }  // namespace
 
-std::unique_ptr<Step> make_cut_step(Document& document) { return std::make_unique<CutStep>(document); }
+std::unique_ptr<Step> make_cut_step(Document& document) {
+    return std::make_unique<CutStep>(document);
+}
 
 }  // namespace bevelsmith::app
 

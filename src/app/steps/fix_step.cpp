@@ -16,7 +16,8 @@ class FixStep : public Step {
         auto* column = new QVBoxLayout(stage);
         column->setContentsMargins(0, 0, 0, 0);
         column->setSpacing(1);
-        column->addWidget(new PieceDrawing(state_, PieceDrawing::Shows::fixings), 3);
+        drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::fixings);
+        column->addWidget(drawing_, 3);
         column->addWidget(new JointDetail(state_), 2);
         stage_ = stage;
         ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::fixings);
@@ -55,7 +56,9 @@ class FixStep : public Step {
   private:
     void refresh() {
         const bool ready = state_.shape() != nullptr;
-        for (QWidget* w : std::initializer_list<QWidget*>{method_, reasons_, amounts_, rejected_, cautions_, findings_}) w->setVisible(ready);
+        for (QWidget* w :
+             std::initializer_list<QWidget*>{method_, reasons_, amounts_, rejected_, cautions_, findings_})
+            w->setVisible(ready);
         for (auto* f : figures_) f->setVisible(ready);
         act_->setText(ready ? "See it on the sheets" : "Give it an outline first");
         show_rules();
@@ -66,7 +69,8 @@ class FixStep : public Step {
         method_->setCurrentIndex(piece && piece->fixing ? (*piece->fixing == fixing::Method::tabbing ? 1 : 2) : 0);
         QStringList reasons, rejected, cautions;
         for (const auto& r : plan.reasons) reasons << QString::fromStdString(r);
-        for (const auto& r : plan.rejected) rejected << QString("Not %1: %2.").arg(QString::fromStdString(r.method), QString::fromStdString(r.why));
+        for (const auto& r : plan.rejected)
+            rejected << QString("Not %1: %2.").arg(QString::fromStdString(r.method), QString::fromStdString(r.why));
         for (const auto& r : plan.cautions) cautions << "Mind: " + QString::fromStdString(r);
         reasons_->setText(reasons.join("\n"));
         rejected_->setText(rejected.join("\n"));
@@ -75,59 +79,126 @@ class FixStep : public Step {
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
     }
 
-    void show(int k, const QString& value, const QString& unit, const QString& why) { figures_[k]->show_value(value, unit, why); }
+    void show(int k, const QString& name, const QString& value, const QString& unit, const QString& why) {
+        figures_[k]->set_name(name);
+        figures_[k]->show_value(value, unit, why);
+    }
 
     void show_tabbing(const fixing::Tabbing& t) {
         QStringList widths;
         for (double w : t.strip_widths_mm) widths << document_.length_number(w);
         const QString unit = QString::fromUtf8(units::symbol(document_.unit()).data());
-        show(0, widths.join(" + "), unit + " strips, each side", "Narrow first; each next strip reaches past the one under it. Half of each lies on the piece, half on the hull.");
-        show(1, QString::number(t.glass_area_m2, 'f', 2), "m² of glass", QString("Both sides: the sum of the widths times the edge's length of %1.").arg(document_.length(t.edge_length_mm)));
-        show(2, QString::number(t.resin_mass_kg, 'f', 2), "kg of resin", "Glass mass times its usual resin demand, with the waste of the rules below. Check your stock before you start.");
-        show(3, QString::number(t.fillet_volume_l, 'f', 2), "l of fillet putty", QString("A fillet of %1 radius on both sides, corner by corner with the bevel.").arg(document_.length(t.fillet_radius_mm)));
-        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3 mm.").arg(t.glass_mass_kg, 0, 'f', 2).arg(t.fillet_mass_kg, 0, 'f', 2).arg(t.laminate_mm, 0, 'f', 1));
+        show(0, "strips on each side", widths.join(" + "), unit,
+             "Narrow first; each next strip reaches past the one under it. Half of each lies on the piece, half on "
+             "the hull.");
+        show(1, "glass", QString::number(t.glass_area_m2, 'f', 2), "m²",
+             QString("Both sides: the sum of the widths times the edge's length of %1.")
+                 .arg(document_.length(t.edge_length_mm)));
+        show(2, "resin", QString::number(t.resin_mass_kg, 'f', 2), "kg",
+             "Glass mass times its usual resin demand, with the waste of the rules below. Check your stock before "
+             "you start.");
+        show(3, "putty for the fillets", QString::number(t.fillet_volume_l, 'f', 2), "l",
+             QString("A fillet of %1 radius on both sides, corner by corner with the bevel.")
+                 .arg(document_.length(t.fillet_radius_mm)));
+        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3 mm.")
+                              .arg(t.glass_mass_kg, 0, 'f', 2)
+                              .arg(t.fillet_mass_kg, 0, 'f', 2)
+                              .arg(t.laminate_mm, 0, 'f', 1));
     }
 
     void show_blocks(const fixing::Blocks& b) {
-        show(0, QString::number(b.positions.size()), "blocks", "Along each stretch of edge: no farther apart than the rules say, at least two, and enough for the load.");
-        show(1, b.screw_length_mm > 0 ? QString("No. %1 × %2").arg(b.screw_gauge).arg(b.screw_length_mm) : QString("none fits"), "mm, stainless",
-             QString("Through %1 of panel and %2 into the block; %3 stay clear behind its point.").arg(document_.length(b.panel_mm), document_.length(b.penetration_mm), document_.length(b.clearance_mm)));
-        show(2, QString::number(b.withdrawal_n, 'f', 0), "N a screw", "Working withdrawal: 108.25 G² D L (USDA Wood Handbook, ch. 8, from memory) over the safety factor of the rules.");
-        show(3, QString::number(b.load_n, 'f', 0), "N carried by all", "The panel's weight times the load factor of the rules.");
-        amounts_->setText(QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.").arg(b.bond_area_mm2 / 100, 0, 'f', 0).arg(b.mass_kg, 0, 'f', 2));
+        show(0, "blocks along the edge", QString::number(b.positions.size()), "",
+             "Along each stretch of edge: no farther apart than the rules say, at least two, and enough for the "
+             "load.");
+        show(1, "screw for each, stainless",
+             b.screw_length_mm > 0 ? QString("No. %1 × %2").arg(b.screw_gauge).arg(b.screw_length_mm)
+                                   : QString("none fits"),
+             "mm",
+             QString("Through %1 of panel and %2 into the block; %3 stay clear behind its point.")
+                 .arg(document_.length(b.panel_mm), document_.length(b.penetration_mm),
+                      document_.length(b.clearance_mm)));
+        show(2, "working load of one screw", QString::number(b.withdrawal_n, 'f', 0), "N",
+             "Working withdrawal: 108.25 G² D L (USDA Wood Handbook, ch. 8, from memory) over the safety factor of "
+             "the rules.");
+        show(3, "load that all carry together", QString::number(b.load_n, 'f', 0), "N",
+             "The panel's weight times the load factor of the rules.");
+        amounts_->setText(QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.")
+                              .arg(b.bond_area_mm2 / 100, 0, 'f', 0)
+                              .arg(b.mass_kg, 0, 'f', 2));
     }
 
     void show_rules() {
         using Kind = FormField::Kind;
         const auto& r = document_.job().fixing_rules;
         std::vector<FormField> out{{Kind::heading, "Rules of this yard", {}, {}, {}, {}}};
-        const auto rule = [&](Kind kind, const QString& label, double fixing::Rules::*member, double least, double most, const QString& unit = {}) {
-            out.push_back({kind, label, r.*member, [this, member](const QVariant& v) {
-                               document_.edit("Change a fixing rule", [&](job::Job& job) { job.fixing_rules.*member = v.toDouble(); });
-                           }, {}, unit, least, most});
+        const auto rule = [&](Kind kind, const QString& label, double fixing::Rules::*member, double least,
+                              double most, const QString& unit = {}) {
+            out.push_back({kind,
+                           label,
+                           r.*member,
+                           [this, member](const QVariant& v) {
+                               document_.edit("Change a fixing rule",
+                                              [&](job::Job& job) { job.fixing_rules.*member = v.toDouble(); });
+                           },
+                           {},
+                           unit,
+                           least,
+                           most});
         };
-        out.push_back({Kind::length, "hull laminate", document_.job().boat.shell.laminate_mm, [this](const QVariant& v) {
-                           document_.edit("Change the hull's laminate", [&](job::Job& job) { job.boat.shell.laminate_mm = v.toDouble(); });
-                       }, {}, {}, 0.5, 200});
+        out.push_back({Kind::length,
+                       "hull laminate",
+                       document_.job().boat.shell.laminate_mm,
+                       [this](const QVariant& v) {
+                           document_.edit("Change the hull's laminate",
+                                          [&](job::Job& job) { job.boat.shell.laminate_mm = v.toDouble(); });
+                       },
+                       {},
+                       {},
+                       0.5,
+                       200});
         rule(Kind::length, "blocks at most apart", &fixing::Rules::block_spacing_mm, 20, 5000);
         rule(Kind::length, "block depth", &fixing::Rules::block_depth_mm, 1, 500);
         rule(Kind::length, "block length", &fixing::Rules::block_length_mm, 1, 2000);
         rule(Kind::length, "block width", &fixing::Rules::block_width_mm, 1, 2000);
         rule(Kind::length, "clear behind point", &fixing::Rules::least_clearance_mm, 0, 100);
-        out.push_back({Kind::number, "screw gauge No.", r.screw_gauge, [this](const QVariant& v) {
-                           document_.edit("Change a fixing rule", [&](job::Job& job) { job.fixing_rules.screw_gauge = static_cast<int>(std::lround(v.toDouble())); });
-                       }, {}, {}, 2, 24});
+        out.push_back({Kind::number,
+                       "screw gauge No.",
+                       r.screw_gauge,
+                       [this](const QVariant& v) {
+                           document_.edit("Change a fixing rule", [&](job::Job& job) {
+                               job.fixing_rules.screw_gauge = static_cast<int>(std::lround(v.toDouble()));
+                           });
+                       },
+                       {},
+                       {},
+                       2,
+                       24});
         rule(Kind::number, "screw safety factor", &fixing::Rules::screw_safety, 1, 50);
         rule(Kind::number, "load factor", &fixing::Rules::load_factor, 1, 50);
         rule(Kind::length, "fillet radius", &fixing::Rules::fillet_radius_mm, 1, 200);
         rule(Kind::length, "first strip", &fixing::Rules::first_strip_mm, 10, 1000);
         rule(Kind::length, "each next wider by", &fixing::Rules::strip_step_mm, 0, 500);
-        out.push_back({Kind::choice, "glass", static_cast<int>(r.glass.kind), [this](const QVariant& v) {
-                           document_.edit("Change the glass", [&](job::Job& job) { job.fixing_rules.glass.kind = static_cast<stock::GlassKind>(v.toInt()); });
-                       }, {"mat", "woven", "biaxial"}, {}});
-        out.push_back({Kind::number, "glass mass", r.glass.mass_g_m2, [this](const QVariant& v) {
-                           document_.edit("Change the glass", [&](job::Job& job) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); });
-                       }, {}, "g/m²", 20, 3000});
+        out.push_back({Kind::choice,
+                       "glass",
+                       static_cast<int>(r.glass.kind),
+                       [this](const QVariant& v) {
+                           document_.edit("Change the glass", [&](job::Job& job) {
+                               job.fixing_rules.glass.kind = static_cast<stock::GlassKind>(v.toInt());
+                           });
+                       },
+                       {"mat", "woven", "biaxial"},
+                       {}});
+        out.push_back({Kind::number,
+                       "glass mass",
+                       r.glass.mass_g_m2,
+                       [this](const QVariant& v) {
+                           document_.edit("Change the glass",
+                                          [&](job::Job& job) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); });
+                       },
+                       {},
+                       "g/m²",
+                       20,
+                       3000});
         form_->show_fields(std::move(out));
     }
 
@@ -142,6 +213,8 @@ class FixStep : public Step {
 
 }  // namespace
 
-std::unique_ptr<Step> make_fix_step(Document& document) { return std::make_unique<FixStep>(document); }
+std::unique_ptr<Step> make_fix_step(Document& document) {
+    return std::make_unique<FixStep>(document);
+}
 
 }  // namespace bevelsmith::app

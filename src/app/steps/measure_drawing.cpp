@@ -52,9 +52,11 @@ geometry::Box MeasureDrawing::content() const {
 
 QString MeasureDrawing::empty_words() const {
     if (!state_.set())
-        return "No readings yet.\n\nA set of readings belongs to one line, one pattern or one instrument. Make a set at right, then type what "
+        return "No readings yet.\n\nA set of readings belongs to one line, one pattern or one instrument. Make a set "
+               "at right, then type what "
                "you read at the boat: Enter takes a reading and waits for the next.";
-    return "This set has no readings yet.\n\nType the first one at right. Three stations or more, twelve readings or more, and some beyond the "
+    return "This set has no readings yet.\n\nType the first one at right. Three stations or more, twelve readings or "
+           "more, and some beyond the "
            "edge you want to cut: then the surface appears here.";
 }
 
@@ -124,11 +126,14 @@ void MeasureDrawing::draw(Pencil& pencil) {
     pencil.painter().setPen(c.faint);
     pencil.painter().setFont(Theme::font(size::text_small));
     const Vec3& n = picture.frame.normal;
-    const QString view = std::abs(n.x()) > 0.9 ? "looking forward; right is starboard" : std::abs(n.y()) > 0.9 ? "looking to port; right is forward" : "looking up; up is forward";
+    const QString view = std::abs(n.x()) > 0.9   ? "looking forward; right is starboard"
+                         : std::abs(n.y()) > 0.9 ? "looking to port; right is forward"
+                                                 : "looking up; up is forward";
     pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, view);
     if (!picture.fault.isEmpty()) {
         pencil.painter().setPen(c.mind);
-        pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap, "No surface yet: " + picture.fault);
+        pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
+                                  "No surface yet: " + picture.fault);
     }
 }
 
@@ -171,7 +176,8 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(12, 8, 84, 32), Qt::TextWordWrap, "off the surface");
     p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1 mm").arg(most));
     if (readings.empty()) {
-        p.drawText(rect(), Qt::AlignCenter, "Here the readings will stand in order, each with its distance from the surface.");
+        p.drawText(rect(), Qt::AlignCenter,
+                   "Here the readings will stand in order, each with its distance from the surface.");
         return;
     }
     p.setPen(QPen(c.line, 1));
@@ -187,10 +193,14 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
             continue;
         }
         const double bar = std::clamp(r.residual_mm, -most, most) * scale;
-        p.fillRect(QRectF(QPointF(x - half, middle), QPointF(x + half, middle - bar)).normalized(), i == state_.reading() ? c.accent : r.suspect ? c.stop : c.certain);
+        p.fillRect(QRectF(QPointF(x - half, middle), QPointF(x + half, middle - bar)).normalized(),
+                   i == state_.reading() ? c.accent
+                   : r.suspect           ? c.stop
+                                         : c.certain);
         if (r.suspect) {
             p.setPen(c.stop);
-            p.drawText(QRectF(x - 40, r.residual_mm > 0 ? 0 : height() - 16.0, 80, 14), Qt::AlignHCenter, QString::asprintf("%+.0f mm", r.residual_mm));
+            p.drawText(QRectF(x - 40, r.residual_mm > 0 ? 0 : height() - 16.0, 80, 14), Qt::AlignHCenter,
+                       QString::asprintf("%+.0f mm", r.residual_mm));
         }
     }
 }

@@ -20,7 +20,7 @@ class MeasureState : public QObject {
     void point_at(int reading);
 
   signals:
-    void changed();           ///< set, readings or residuals
+    void changed();  ///< set, readings or residuals
     void pointed(int reading);
 
   private:

@@ -89,7 +89,8 @@ class MeasureStep : public Step {
     void refresh() {
         const auto& sets = document_.job().readings;
         QStringList names;
-        for (const auto& s : sets) names << QString("%1 · %2").arg(QString::fromStdString(s.id), QString::fromStdString(s.name));
+        for (const auto& s : sets)
+            names << QString("%1 · %2").arg(QString::fromStdString(s.id), QString::fromStdString(s.name));
         QStringList shown;
         for (int i = 0; i < sets_->count(); ++i) shown << sets_->itemText(i);
         if (names != shown) {
@@ -111,7 +112,8 @@ class MeasureStep : public Step {
     auto change_set(const QString& what, Change change) {
         return [this, what, change](const QVariant& value) {
             const int index = state_.set_index();
-            document_.edit(what, [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)], value); });
+            document_.edit(what,
+                           [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)], value); });
         };
     }
 
@@ -133,34 +135,76 @@ void MeasureStep::refresh_form() {
     }
     using Kind = FormField::Kind;
     std::vector<FormField> fields{
-        {Kind::text, "name", QString::fromStdString(set->name), change_set("Rename a set", [](auto& s, const QVariant& v) { s.name = v.toString().toStdString(); }), {}, {}},
-        {Kind::length, "one reading ±", set->sigma_mm, change_set("Change the readings' uncertainty", [](auto& s, const QVariant& v) { s.sigma_mm = v.toDouble(); }), {}, {}, 0.01, 1000}};
+        {Kind::text,
+         "name",
+         QString::fromStdString(set->name),
+         change_set("Rename a set", [](auto& s, const QVariant& v) { s.name = v.toString().toStdString(); }),
+         {},
+         {}},
+        {Kind::length,
+         "one reading ±",
+         set->sigma_mm,
+         change_set("Change the readings' uncertainty",
+                    [](auto& s, const QVariant& v) { s.sigma_mm = v.toDouble(); }),
+         {},
+         {},
+         0.01,
+         1000}};
     if (set->school != survey::School::direct) {
         const bool line = set->school == survey::School::ordinates;
         const char* axes[] = {"fwd", "port", "up"};
         for (int k = 0; k < 3; ++k)
-            fields.push_back({Kind::length, QString("zero at, %1").arg(axes[k]), set->origin[k], change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }), {}, {}, -1e6, 1e6});
-        fields.push_back({Kind::choice, line ? "line runs" : "across is", direction_choice(set->along), change_set("Turn a set", [](auto& s, const QVariant& v) {
-                              if (v.toInt() >= 6) return;
-                              s.along = direction(v.toInt());
-                              // The two stay square to each other.
-                              if (std::abs(s.toward.dot(s.along)) > 1e-9) s.toward = direction(v.toInt() < 4 ? 4 : 2);
-                          }), direction_words(set->along), {}});
-        fields.push_back({Kind::choice, line ? "measured to" : "up is", direction_choice(set->toward), change_set("Turn a set", [](auto& s, const QVariant& v) {
-                              if (v.toInt() >= 6) return;
-                              s.toward = direction(v.toInt());
-                              if (std::abs(s.toward.dot(s.along)) > 1e-9) s.along = direction(v.toInt() < 4 ? 4 : 0);
-                          }), direction_words(set->toward), {}});
+            fields.push_back(
+                {Kind::length,
+                 QString("zero at, %1").arg(axes[k]),
+                 set->origin[k],
+                 change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }),
+                 {},
+                 {},
+                 -1e6,
+                 1e6});
+        fields.push_back({Kind::choice,
+                          line ? "line runs" : "across is",
+                          direction_choice(set->along),
+                          change_set("Turn a set",
+                                     [](auto& s, const QVariant& v) {
+                                         if (v.toInt() >= 6) return;
+                                         s.along = direction(v.toInt());
+                                         // The two stay square to each other.
+                                         if (std::abs(s.toward.dot(s.along)) > 1e-9)
+                                             s.toward = direction(v.toInt() < 4 ? 4 : 2);
+                                     }),
+                          direction_words(set->along),
+                          {}});
+        fields.push_back({Kind::choice,
+                          line ? "measured to" : "up is",
+                          direction_choice(set->toward),
+                          change_set("Turn a set",
+                                     [](auto& s, const QVariant& v) {
+                                         if (v.toInt() >= 6) return;
+                                         s.toward = direction(v.toInt());
+                                         if (std::abs(s.toward.dot(s.along)) > 1e-9)
+                                             s.along = direction(v.toInt() < 4 ? 4 : 0);
+                                     }),
+                          direction_words(set->toward),
+                          {}});
     }
-    fields.push_back({Kind::button, "Remove this set", {}, [this](const QVariant&) {
+    fields.push_back({Kind::button,
+                      "Remove this set",
+                      {},
+                      [this](const QVariant&) {
                           const int index = state_.set_index();
-                          document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
-                      }, {}, {}});
+                          document_.edit("Remove a set",
+                                         [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
+                      },
+                      {},
+                      {}});
     form_->show_fields(std::move(fields));
     const auto school = survey::school_name(set->school);
     what_->setText(QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, Delete removes it.")
                        .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
-                       .arg(set->readings.size()).arg(document_.length(set->sigma_mm)));
+                       .arg(set->readings.size())
+                       .arg(document_.length(set->sigma_mm)));
 }
 
 void MeasureStep::refresh_figures() {
@@ -168,17 +212,25 @@ void MeasureStep::refresh_figures() {
     const auto& readings = state_.picture().readings;
     for (std::size_t i = 0; i < readings.size(); ++i)
         if (readings[i].suspect && !readings[i].disabled)
-            doubts << QString("Reading %1 is %2 mm off. %3").arg(i + 1).arg(readings[i].residual_mm, 0, 'f', 0).arg(readings[i].hint);
+            doubts << QString("Reading %1 is %2 mm off. %3")
+                          .arg(i + 1)
+                          .arg(readings[i].residual_mm, 0, 'f', 0)
+                          .arg(readings[i].hint);
     suspects_->setText(doubts.join("\n"));
     suspects_->setVisible(!doubts.isEmpty());
-    const job::SurfaceResult* surface = state_.set() ? document_.computed()->results.surface(state_.set()->surface_id) : nullptr;
+    const job::SurfaceResult* surface =
+        state_.set() ? document_.computed()->results.surface(state_.set()->surface_id) : nullptr;
     const auto* fit = surface ? surface->fitted() : nullptr;
     scatter_->setVisible(fit != nullptr);
     if (fit)
         scatter_->show_value(QString::number(fit->report.rms_mm, 'f', 1), "mm",
-                             QString("Root mean square of the readings' distances from the surface; largest %1 mm. %2 of %3 readings are left out because "
+                             QString("Root mean square of the readings' distances from the surface; largest %1 mm. "
+                                     "%2 of %3 readings are left out because "
                                      "the others contradict them. They scatter %4 times as much as was declared.")
-                                 .arg(fit->report.max_mm, 0, 'f', 1).arg(fit->report.suspects()).arg(surface->points.size()).arg(fit->report.scatter, 0, 'f', 2));
+                                 .arg(fit->report.max_mm, 0, 'f', 1)
+                                 .arg(fit->report.suspects())
+                                 .arg(surface->points.size())
+                                 .arg(fit->report.scatter, 0, 'f', 2));
     if (document_.job().readings.empty()) act_->setText("Make the first set");
     else if (fit) act_->setText("See the shape");
     else act_->setText("Take more readings");
@@ -186,6 +238,8 @@ void MeasureStep::refresh_figures() {
 
 }  // namespace
 
-std::unique_ptr<Step> make_measure_step(Document& document) { return std::make_unique<MeasureStep>(document); }
+std::unique_ptr<Step> make_measure_step(Document& document) {
+    return std::make_unique<MeasureStep>(document);
+}
 
 }  // namespace bevelsmith::app

@@ -22,9 +22,15 @@ PieceState::PieceState(Document& d) : document(d), held_(d.computed()) {
     connect(&document, &Document::job_changed, this, &PieceState::changed);
 }
 
-const job::PieceResult* PieceState::result() const { return held_->piece_result(document.selected_piece()); }
-const piece::Outline* PieceState::shape() const { return result() ? result()->shape() : nullptr; }
-const job::JobPiece* PieceState::computed_piece() const { return held_->piece(document.selected_piece()); }
+const job::PieceResult* PieceState::result() const {
+    return held_->piece_result(document.selected_piece());
+}
+const piece::Outline* PieceState::shape() const {
+    return result() ? result()->shape() : nullptr;
+}
+const job::JobPiece* PieceState::computed_piece() const {
+    return held_->piece(document.selected_piece());
+}
 
 QString PieceState::fault() const {
     const auto* r = result();
@@ -38,7 +44,7 @@ void PieceState::point_at(int mark) {
 }
 
 PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), shows_(shows) {
-    margin_px = 72;
+    margin_px = 84;
     connect(&state_, &PieceState::changed, this, [this] { content_changed(); });
     connect(&state_, &PieceState::pointed, this, [this] { update(); });
 }
@@ -52,7 +58,8 @@ geometry::Box PieceDrawing::content() const {
 
 QString PieceDrawing::empty_words() const {
     if (!state_.piece())
-        return "No piece yet.\n\nA piece stands in a plane and is bounded by edges: some scribed to the hull, some straight. Add one at left: "
+        return "No piece yet.\n\nA piece stands in a plane and is bounded by edges: some scribed to the hull, some "
+               "straight. Add one at left: "
                "say where it stands, and its outline with bevels appears here.";
     const QString fault = state_.fault();
     return fault.isEmpty() ? "The outline is on its way." : "No outline yet.\n\n" + fault;
@@ -71,7 +78,8 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     for (std::size_t i = 1; i < shape.marks.size(); ++i) {
         const auto &m = shape.marks[i], &before = shape.marks[i - 1];
         if (!m.kept || !before.kept || (m.a - before.a).norm() > 60) continue;
-        pencil.painter().setPen(QPen(m.in_survey ? c.halo : QColor(c.stop.red(), c.stop.green(), c.stop.blue(), 70), std::max(5.0, 3.92 * pencil.px(m.sigma_mm)), Qt::SolidLine, Qt::FlatCap));
+        pencil.painter().setPen(QPen(m.in_survey ? c.halo : QColor(c.stop.red(), c.stop.green(), c.stop.blue(), 70),
+                                     std::max(5.0, 3.92 * pencil.px(m.sigma_mm)), Qt::SolidLine, Qt::FlatCap));
         pencil.line(before.a, m.a);
     }
     pencil.pen(c.ink, 1, Qt::DashLine);
@@ -79,6 +87,11 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     pencil.pen(c.ink, 1.7);
     pencil.polygon(shape.face_a);
     const auto box = content();
+    // Joints where there is wood, with a little to take hold of beyond it.
+    pencil.painter().save();
+    QPainterPath wood = pencil.path_of(shape.face_a);
+    wood.addRect(QRectF(pencil.at({box.min.x(), box.max.y()}) - QPointF(0, 14), QSizeF(pencil.px(box.width()), 14)));
+    pencil.painter().setClipPath(wood);
     pencil.pen(c.accent, 1.3, Qt::DashDotLine);
     for (const auto& joint : shape.joints) {
         const double at = joint.at_mm, half = piece::scarf_overlap_mm(joint, shape.thickness_mm);
@@ -87,12 +100,14 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
             else pencil.line({box.min.x() - 12, at + off}, {box.max.x() + 12, at + off});
         }
     }
+    pencil.painter().restore();
 }
 
-void PieceDrawing::draw_edge_marks(Pencil& pencil, const piece::Outline& shape) {
+void PieceDrawing::draw_edge_marks(Pencil& pencil) {
     const auto& c = theme().colours();
     // The same places as on the papers.
-    const auto drawing = exchange::drawing_of(state_.document.computed()->job, state_.document.computed()->results, state_.document.selected_piece().toStdString());
+    const auto drawing = exchange::drawing_of(state_.document.computed()->job, state_.document.computed()->results,
+                                              state_.document.selected_piece().toStdString());
     if (!drawing) return;
     const Vec2 corner = content().min;
     for (const auto& tick : drawing->ticks) {
@@ -100,9 +115,9 @@ void PieceDrawing::draw_edge_marks(Pencil& pencil, const piece::Outline& shape) 
         const QPointF n(tick.outward.x(), -tick.outward.y());
         pencil.pen(c.certain, 1.2);
         pencil.painter().drawLine(pencil.at(at), pencil.at(at) + n * 9);
-        pencil.text(at, QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg))), n * 26, size::text_small);
+        pencil.text(at, QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg))), n * 26,
+                    size::text_small);
     }
-    (void)shape;
 }
 
 void PieceDrawing::draw_dimensions(Pencil& pencil, const piece::Outline& shape) {
@@ -111,11 +126,12 @@ void PieceDrawing::draw_dimensions(Pencil& pencil, const piece::Outline& shape) 
     const auto box = content();
     const auto figure = [&](double mm) { return state_.document.length(mm); };
     pencil.dimension({box.min.x(), box.max.y()}, {box.max.x(), box.max.y()}, 40, figure(box.width()));
-    pencil.dimension({box.min.x(), box.min.y()}, {box.min.x(), box.max.y()}, 54, figure(box.height()));
+    pencil.dimension({box.min.x(), box.min.y()}, {box.min.x(), box.max.y()}, 68, figure(box.height()));
     for (const auto& hole : shape.face_a.holes) {
         const auto b = geometry::bounding_box(hole);
-        pencil.dimension({b.min.x(), b.centre().y()}, {b.max.x(), b.centre().y()}, 0, figure(b.width()));
-        pencil.dimension({b.centre().x(), b.min.y()}, {b.centre().x(), b.max.y()}, 34, figure(b.height()));
+        const double low = b.min.y() + b.height() / 5, left = b.min.x() + b.width() / 5;
+        pencil.dimension({b.min.x(), low}, {b.max.x(), low}, 0, figure(b.width()));
+        pencil.dimension({left, b.min.y()}, {left, b.max.y()}, 0, figure(b.height()));
     }
 }
 
@@ -153,9 +169,11 @@ void PieceDrawing::draw_blocks(Pencil& pencil, const piece::Outline& shape, cons
             if ((shape.marks[i].a - block.drawing).norm() < (shape.marks[near].a - block.drawing).norm()) near = i;
         const std::size_t other = near + 1 < shape.marks.size() ? near + 1 : near - 1;
         const double sign = other > near ? 1 : -1;
-        const Vec2 along = (shape.marks[other].a - shape.marks[near].a).normalized() * sign, in(-along.y(), along.x());
+        const Vec2 along = (shape.marks[other].a - shape.marks[near].a).normalized() * sign,
+                   in(-along.y(), along.x());
         const double l = rules.block_length_mm / 2, w = rules.block_width_mm;
-        const std::vector<Vec2> ring{block.drawing - along * l, block.drawing + along * l, block.drawing + along * l + in * w, block.drawing - along * l + in * w};
+        const std::vector<Vec2> ring{block.drawing - along * l, block.drawing + along * l,
+                                     block.drawing + along * l + in * w, block.drawing - along * l + in * w};
         pencil.pen(c.accent, 1.5, Qt::DashLine);
         QColor shade = c.accent;
         shade.setAlphaF(0.25F);
@@ -178,9 +196,10 @@ void PieceDrawing::draw_pointed(Pencil& pencil, const piece::Outline& shape) {
     pencil.pen(c.accent, 2);
     pencil.fill(Qt::NoBrush);
     pencil.painter().drawEllipse(pencil.at(m.a), 6, 6);
-    const QString words = QString("%1 along  bevel %2  ± %3 mm")
-                              .arg(state_.document.length(m.arc_mm), QString::fromStdString(units::format_angle(m.bevel_rad)))
-                              .arg(1.96 * m.sigma_mm, 0, 'f', 1);
+    const QString words =
+        QString("%1 along  bevel %2  ± %3 mm")
+            .arg(state_.document.length(m.arc_mm), QString::fromStdString(units::format_angle(m.bevel_rad)))
+            .arg(1.96 * m.sigma_mm, 0, 'f', 1);
     const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
     const double side = pencil.at(m.a).x() > width() / 2.0 ? -1 : 1;
     pencil.text(m.a, words, {side * (half + 14), -14}, size::text_small, true);
@@ -196,18 +215,22 @@ void PieceDrawing::draw(Pencil& pencil) {
         if (fixing.method == fixing::Method::tabbing) draw_tabbing(pencil, *shape, fixing.tabbing);
         else draw_blocks(pencil, *shape, fixing.blocks);
     } else {
-        draw_edge_marks(pencil, *shape);
         draw_dimensions(pencil, *shape);
+        draw_edge_marks(pencil);
     }
     draw_pointed(pencil, *shape);
     const auto* piece = state_.computed_piece();
     pencil.painter().setPen(c.ink);
     pencil.painter().setFont(Theme::font(15, true));
-    pencil.painter().drawText(QRectF(16, 8, width() - 32, 22), Qt::AlignLeft, piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
+    pencil.painter().drawText(QRectF(16, 8, width() - 32, 22), Qt::AlignLeft,
+                              piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
     pencil.painter().setFont(Theme::font(size::text_small));
     pencil.painter().setPen(c.faint);
-    pencil.painter().drawText(QRectF(16, 29, width() - 32, 16), Qt::AlignLeft,
-                              shows_ == Shows::fixings ? "seen from face A" : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther");
+    pencil.painter().drawText(
+        QRectF(16, 29, width() - 32, 16), Qt::AlignLeft,
+        shows_ == Shows::fixings
+            ? "seen from face A"
+            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther");
 }
 
 void PieceDrawing::hover(const Vec2& mm) {
@@ -229,17 +252,21 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
     if (!piece || shows_ == Shows::fixings) return {};
     const double reach = 7 / scale();
     for (std::size_t i = 0; i < piece->joints.size(); ++i)
-        if (std::abs((piece->joints[i].upright ? mm.x() : mm.y()) - piece->joints[i].at_mm) < reach) return {Handle::Kind::joint, i, {0, 0}};
+        if (std::abs((piece->joints[i].upright ? mm.x() : mm.y()) - piece->joints[i].at_mm) < reach)
+            return {Handle::Kind::joint, i, {0, 0}};
     for (std::size_t i = 0; i < piece->openings.size(); ++i) {
         const auto& o = piece->openings[i];
         const Vec2 corner(o.left_mm, o.bottom_mm), in = mm - corner;
-        if (in.x() > 0 && in.y() > 0 && in.x() < o.width_mm && in.y() < o.height_mm) return {Handle::Kind::opening, i, in};
+        if (in.x() > 0 && in.y() > 0 && in.x() < o.width_mm && in.y() < o.height_mm)
+            return {Handle::Kind::opening, i, in};
     }
     const auto box = content();
-    const bool near = mm.x() > box.min.x() - reach && mm.x() < box.max.x() + reach && mm.y() > box.min.y() - reach && mm.y() < box.max.y() + reach;
+    const bool near = mm.x() > box.min.x() - reach && mm.x() < box.max.x() + reach && mm.y() > box.min.y() - reach &&
+                      mm.y() < box.max.y() + reach;
     for (std::size_t i = 0; near && i < piece->edges.size(); ++i) {
         const auto& e = piece->edges[i];
-        if (e.kind == piece::EdgeKind::straight && std::abs(e.side.dot(mm) - e.at_mm) < reach * e.side.norm()) return {Handle::Kind::straight_edge, i, {0, 0}};
+        if (e.kind == piece::EdgeKind::straight && std::abs(e.side.dot(mm) - e.at_mm) < reach * e.side.norm())
+            return {Handle::Kind::straight_edge, i, {0, 0}};
     }
     return {};
 }
@@ -254,7 +281,9 @@ void PieceDrawing::drag(const Vec2& mm) {
     const auto round5 = [](double v) { return std::round(v / 5) * 5; };
     const QString key = QString("drag %1").arg(drags_);
     const std::size_t i = held_.index;
-    const auto change = [&](const QString& what, const std::function<void(job::JobPiece&)>& apply) { edit_piece(state_.document, state_.document.selected_piece(), what, apply, key); };
+    const auto change = [&](const QString& what, const std::function<void(job::JobPiece&)>& apply) {
+        edit_piece(state_.document, state_.document.selected_piece(), what, apply, key);
+    };
     if (held_.kind == Handle::Kind::straight_edge)
         change("Move an edge", [&](job::JobPiece& p) { p.edges[i].at_mm = round5(p.edges[i].side.dot(mm)); });
     else if (held_.kind == Handle::Kind::opening)
@@ -263,7 +292,8 @@ void PieceDrawing::drag(const Vec2& mm) {
             p.openings[i].bottom_mm = round5(mm.y() - held_.offset.y());
         });
     else if (held_.kind == Handle::Kind::joint)
-        change("Move a joint", [&](job::JobPiece& p) { p.joints[i].at_mm = round5(p.joints[i].upright ? mm.x() : mm.y()); });
+        change("Move a joint",
+               [&](job::JobPiece& p) { p.joints[i].at_mm = round5(p.joints[i].upright ? mm.x() : mm.y()); });
 }
 
 PerimeterRibbon::PerimeterRibbon(PieceState& state, PieceDrawing::Shows shows) : state_(state), shows_(shows) {
@@ -274,14 +304,18 @@ PerimeterRibbon::PerimeterRibbon(PieceState& state, PieceDrawing::Shows shows) :
     connect(&state_, &PieceState::pointed, this, qOverload<>(&QWidget::update));
 }
 
-double PerimeterRibbon::length_mm() const {
-    double most = 1;
+std::pair<double, double> PerimeterRibbon::kept_mm() const {
+    double low = HUGE_VAL, high = -HUGE_VAL;
     if (const auto* shape = state_.shape())
-        for (const auto& m : shape->marks) most = std::max(most, m.arc_mm);
-    return most;
+        for (const auto& m : shape->marks)
+            if (m.kept) low = std::min(low, m.arc_mm), high = std::max(high, m.arc_mm);
+    return low < high ? std::pair{low, high} : std::pair{0.0, 1.0};
 }
 
-double PerimeterRibbon::x_of(double arc_mm) const { return 96 + arc_mm / length_mm() * (width() - 116.0); }
+double PerimeterRibbon::x_of(double arc_mm) const {
+    const auto [low, high] = kept_mm();
+    return 104 + (arc_mm - low) / (high - low) * (width() - 132.0);
+}
 
 void PerimeterRibbon::paintEvent(QPaintEvent*) {
     QPainter p(this);
@@ -290,7 +324,9 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
     p.setFont(Theme::font(size::text_small));
     p.setPen(c.faint);
     const auto* shape = state_.shape();
-    if (!shape) return void(p.drawText(rect(), Qt::AlignCenter, "Here the edge will lie unrolled, with its bevel from end to end."));
+    if (!shape)
+        return void(
+            p.drawText(rect(), Qt::AlignCenter, "Here the edge will lie unrolled, with its bevel from end to end."));
     double most = 3;
     for (const auto& m : shape->marks)
         if (m.kept) most = std::max(most, std::abs(units::degrees(m.bevel_rad)));
@@ -303,11 +339,13 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
     // Ends of the runs that one saw setting serves, with their mean.
     const auto y_of = [&](double rad) { return middle - units::degrees(rad) * scale; };
     for (const auto& run : shape->bevel_runs) {
-        const double x1 = x_of(shape->marks[static_cast<std::size_t>(run.first)].arc_mm), x2 = x_of(shape->marks[static_cast<std::size_t>(run.last)].arc_mm);
+        const double x1 = x_of(shape->marks[static_cast<std::size_t>(run.first)].arc_mm),
+                     x2 = x_of(shape->marks[static_cast<std::size_t>(run.last)].arc_mm);
         p.fillRect(QRectF(QPointF(x1 + 1, y_of(run.most_rad) - 4), QPointF(x2 - 1, y_of(run.least_rad) + 4)), c.halo);
         if (x2 - x1 > 44) {
             p.setPen(c.ink);
-            p.drawText(QRectF(x1, height() - 20.0, x2 - x1, 14), Qt::AlignHCenter, "saw " + QString::fromStdString(units::format_angle(run.mean_rad)));
+            p.drawText(QRectF(x1, height() - 20.0, x2 - x1, 14), Qt::AlignHCenter,
+                       "saw " + QString::fromStdString(units::format_angle(run.mean_rad)));
         }
         p.setPen(QPen(c.line, 1));
         p.drawLine(QPointF(x2, 14), QPointF(x2, height() - 22));
@@ -340,14 +378,16 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
             const auto along = [&](const Vec2& q) { return (joint.upright ? q.x() : q.y()) - joint.at_mm; };
             if (!shape->marks[i].kept || along(shape->marks[i].a) * along(shape->marks[i - 1].a) > 0) continue;
             p.setPen(QPen(c.accent, 1.4, Qt::DashDotLine));
-            p.drawLine(QPointF(x_of(shape->marks[i].arc_mm), 12), QPointF(x_of(shape->marks[i].arc_mm), height() - 22));
+            p.drawLine(QPointF(x_of(shape->marks[i].arc_mm), 12),
+                       QPointF(x_of(shape->marks[i].arc_mm), height() - 22));
             p.drawText(QRectF(x_of(shape->marks[i].arc_mm) - 30, 0, 60, 13), Qt::AlignHCenter, "joint");
         }
     if (state_.mark() >= 0) {
         const auto& m = shape->marks[static_cast<std::size_t>(state_.mark())];
         p.setPen(QPen(c.accent, 2));
         p.drawLine(QPointF(x_of(m.arc_mm), 10), QPointF(x_of(m.arc_mm), height() - 20));
-        p.drawText(QRectF(x_of(m.arc_mm) + 4, 8, 150, 14), Qt::AlignLeft, QString::fromStdString(units::format_angle(m.bevel_rad)));
+        p.drawText(QRectF(x_of(m.arc_mm) + 4, 8, 150, 14), Qt::AlignLeft,
+                   QString::fromStdString(units::format_angle(m.bevel_rad)));
     }
     if (hasFocus()) {
         p.setBrush(Qt::NoBrush);
@@ -359,9 +399,11 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
 void PerimeterRibbon::mouseMoveEvent(QMouseEvent* event) {
     const auto* shape = state_.shape();
     if (!shape) return;
-    const double arc = (event->position().x() - 96) / (width() - 116.0) * length_mm();
+    const auto [low, high] = kept_mm();
+    const double mm_per_pixel = (high - low) / (width() - 132.0),
+                 arc = low + (event->position().x() - 104) * mm_per_pixel;
     int nearest = -1;
-    double best = 12 / (width() - 116.0) * length_mm();
+    double best = 12 * mm_per_pixel;
     for (std::size_t i = 0; i < shape->marks.size(); ++i)
         if (const double d = std::abs(shape->marks[i].arc_mm - arc); shape->marks[i].kept && d < best) {
             best = d;

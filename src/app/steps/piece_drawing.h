@@ -17,7 +17,9 @@ class PieceState : public QObject {
     const job::PieceResult* result() const;
     /// The piece as the results know it, and as it is now; null when there is none.
     const job::JobPiece* computed_piece() const;
-    const job::JobPiece* piece() const { return job::find_piece(document.job(), document.selected_piece().toStdString()); }
+    const job::JobPiece* piece() const {
+        return job::find_piece(document.job(), document.selected_piece().toStdString());
+    }
     QString fault() const;
     int mark() const { return mark_; }
     void point_at(int mark);
@@ -56,7 +58,7 @@ class PieceDrawing : public DrawingView {
     };
     Handle handle_at(const Vec2& mm) const;
     void draw_shape(Pencil& pencil, const piece::Outline& shape);
-    void draw_edge_marks(Pencil& pencil, const piece::Outline& shape);
+    void draw_edge_marks(Pencil& pencil);
     void draw_dimensions(Pencil& pencil, const piece::Outline& shape);
     void draw_tabbing(Pencil& pencil, const piece::Outline& shape, const fixing::Tabbing& tabbing);
     void draw_blocks(Pencil& pencil, const piece::Outline& shape, const fixing::Blocks& blocks);
@@ -81,8 +83,9 @@ class PerimeterRibbon : public QWidget {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    /// First and last arc length that the piece keeps (mm).
+    std::pair<double, double> kept_mm() const;
     double x_of(double arc_mm) const;
-    double length_mm() const;
     PieceState& state_;
     PieceDrawing::Shows shows_;
 };

@@ -30,7 +30,9 @@ class PiecesStep : public Step {
         connect(&state_, &PieceState::changed, this, &PiecesStep::refresh);
         refresh();
     }
-    QString count() const override { return document_.job().pieces.empty() ? QString() : QString::number(document_.job().pieces.size()); }
+    QString count() const override {
+        return document_.job().pieces.empty() ? QString() : QString::number(document_.job().pieces.size());
+    }
 
   private:
     void act() {
@@ -51,18 +53,29 @@ class PiecesStep : public Step {
         const auto a = geometry::bounding_box(shape.face_a.outer), b = geometry::bounding_box(shape.face_b.outer);
         const Vec2 box = a.max.cwiseMax(b.max) - a.min.cwiseMin(b.min);
         const QString unit = QString::fromUtf8(units::symbol(document_.unit()).data());
-        size_->show_value(document_.length_number(box.x()) + " × " + document_.length_number(box.y()), unit,
-                          QString("Both faces are exact sections of the surface, %1 apart: the thickness as measured, not as sold.").arg(document_.length(shape.thickness_mm)));
-        edge_->show_value(document_.length_number(shape.edge_length_mm), unit, "Length on face A of the edge that is scribed to the hull, notches taken out.");
-        bevel_->show_value(QString("%1 to %2").arg(QString::fromStdString(units::format_angle(shape.least_bevel_rad)), QString::fromStdString(units::format_angle(shape.largest_bevel_rad))), "",
-                           "Angle between the edge and a square cut; + open, face B reaches farther out. The ribbon gives the saw's settings in runs of 2 degrees. Past 45 degrees cut square and dress.");
-        known_->show_value(QString("± %1").arg(1.96 * shape.largest_sigma_mm, 0, 'f', 1), "mm",
-                           QString("From the surface's uncertainty along the edge; the fit wanted is %1. %2").arg(document_.length(state_.computed_piece()->wanted_fit_mm),
-                                   shape.all_in_survey ? "Readings surround the whole edge." : "Part of the edge lies outside the readings: it is drawn red."));
+        size_->show_value(
+            document_.length_number(box.x()) + " × " + document_.length_number(box.y()), unit,
+            QString("Both faces are exact sections of the surface, %1 apart: the thickness as measured, not as sold.")
+                .arg(document_.length(shape.thickness_mm)));
+        edge_->show_value(document_.length_number(shape.edge_length_mm), unit,
+                          "Length on face A of the edge that is scribed to the hull, notches taken out.");
+        bevel_->show_value(QString("%1 to %2")
+                               .arg(QString::fromStdString(units::format_angle(shape.least_bevel_rad)),
+                                    QString::fromStdString(units::format_angle(shape.largest_bevel_rad))),
+                           "",
+                           "Angle between the edge and a square cut; + open, face B reaches farther out. The ribbon "
+                           "gives the saw's settings in runs of 2 degrees. Past 45 degrees cut square and dress.");
+        known_->show_value(
+            QString("± %1").arg(1.96 * shape.largest_sigma_mm, 0, 'f', 1), "mm",
+            QString("From the surface's uncertainty along the edge; the fit wanted is %1. %2")
+                .arg(document_.length(state_.computed_piece()->wanted_fit_mm),
+                     shape.all_in_survey ? "Readings surround the whole edge."
+                                         : "Part of the edge lies outside the readings: it is drawn red."));
         QStringList words;
         for (const auto& part : shape.parts)
-            words << QString("%1: blank %2 × %3, %4").arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm), document_.length(part.blank_across_mm),
-                                                          part.passes ? "passes in" : "will not pass in");
+            words << QString("%1: blank %2 × %3, %4")
+                         .arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm),
+                              document_.length(part.blank_across_mm), part.passes ? "passes in" : "will not pass in");
         parts_->setText(words.join("\n"));
     }
 
@@ -76,6 +89,8 @@ class PiecesStep : public Step {
 
 }  // namespace
 
-std::unique_ptr<Step> make_pieces_step(Document& document) { return std::make_unique<PiecesStep>(document); }
+std::unique_ptr<Step> make_pieces_step(Document& document) {
+    return std::make_unique<PiecesStep>(document);
+}
 
 }  // namespace bevelsmith::app

@@ -37,20 +37,28 @@ ReadingModel::ReadingModel(MeasureState& state, QObject* parent) : QAbstractTabl
     });
 }
 
-int ReadingModel::numbers() const { return state_.set() ? static_cast<int>(survey::value_names(state_.set()->school).size()) : 0; }
-int ReadingModel::rowCount(const QModelIndex& parent) const { return parent.isValid() || !state_.set() ? 0 : static_cast<int>(state_.set()->readings.size()); }
-int ReadingModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : numbers() + 1; }
+int ReadingModel::numbers() const {
+    return state_.set() ? static_cast<int>(survey::value_names(state_.set()->school).size()) : 0;
+}
+int ReadingModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() || !state_.set() ? 0 : static_cast<int>(state_.set()->readings.size());
+}
+int ReadingModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : numbers() + 1;
+}
 
 QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     const auto* set = state_.set();
     if (!set || index.row() >= static_cast<int>(set->readings.size())) return {};
     const auto& reading = set->readings[static_cast<std::size_t>(index.row())];
     const auto row = static_cast<std::size_t>(index.row());
-    const ReadingPicture* picture = row < state_.picture().readings.size() ? &state_.picture().readings[row] : nullptr;
+    const ReadingPicture* picture =
+        row < state_.picture().readings.size() ? &state_.picture().readings[row] : nullptr;
     const bool number = index.column() < numbers();
     if (role == Qt::TextAlignmentRole) return int(Qt::AlignRight | Qt::AlignVCenter);
     if (role == Qt::EditRole && number)
-        return QString::fromStdString(units::format_length_exact(reading.values[static_cast<std::size_t>(index.column())], state_.document.unit()));
+        return QString::fromStdString(units::format_length_exact(
+            reading.values[static_cast<std::size_t>(index.column())], state_.document.unit()));
     if (role == Qt::DisplayRole) {
         if (number) return state_.document.length_number(reading.values[static_cast<std::size_t>(index.column())]);
         if (reading.disabled) return "set aside";
@@ -63,7 +71,9 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::FontRole && picture && picture->suspect) return Theme::font(size::text, true);
     if (role == Qt::ToolTipRole) {
         QString words = QString::fromStdString(reading.note);
-        if (picture && picture->fitted) words += QString::asprintf("%sa slip of %.0f mm would be noticed here", words.isEmpty() ? "" : "\n", picture->detectable_mm);
+        if (picture && picture->fitted)
+            words += QString::asprintf("%sa slip of %.0f mm would be noticed here", words.isEmpty() ? "" : "\n",
+                                       picture->detectable_mm);
         if (picture && !picture->hint.isEmpty()) words += "\n" + picture->hint;
         return words;
     }
@@ -76,7 +86,8 @@ QVariant ReadingModel::headerData(int section, Qt::Orientation orientation, int 
     const auto names = survey::value_names(state_.set()->school);
     if (section < static_cast<int>(names.size())) {
         const auto name = names[static_cast<std::size_t>(section)];
-        return QString("%1, %2").arg(QString::fromUtf8(name.data(), static_cast<int>(name.size())), QString::fromUtf8(units::symbol(state_.document.unit()).data()));
+        return QString("%1, %2").arg(QString::fromUtf8(name.data(), static_cast<int>(name.size())),
+                                     QString::fromUtf8(units::symbol(state_.document.unit()).data()));
     }
     return "off, mm";
 }
@@ -112,20 +123,25 @@ void QuantityDelegate::setEditorData(QWidget* editor, const QModelIndex& index) 
 }
 
 void QuantityDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const {
-    const auto mm = units::parse_length_mm(static_cast<QLineEdit*>(editor)->text().toStdString(), state_.document.unit());
+    const auto mm =
+        units::parse_length_mm(static_cast<QLineEdit*>(editor)->text().toStdString(), state_.document.unit());
     if (mm) model->setData(index, *mm, Qt::EditRole);
 }
 
 bool QuantityDelegate::eventFilter(QObject* watched, QEvent* event) {
     auto* edit = qobject_cast<QLineEdit*>(watched);
-    const bool enter = event->type() == QEvent::KeyPress && (static_cast<QKeyEvent*>(event)->key() == Qt::Key_Return || static_cast<QKeyEvent*>(event)->key() == Qt::Key_Enter || static_cast<QKeyEvent*>(event)->key() == Qt::Key_Tab);
+    const bool enter =
+        event->type() == QEvent::KeyPress && (static_cast<QKeyEvent*>(event)->key() == Qt::Key_Return ||
+                                              static_cast<QKeyEvent*>(event)->key() == Qt::Key_Enter ||
+                                              static_cast<QKeyEvent*>(event)->key() == Qt::Key_Tab);
     const bool escape = event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape;
     if (escape) emit fault({});
     if (edit && (enter || event->type() == QEvent::FocusOut)) {
         const auto mm = units::parse_length_mm(edit->text().toStdString(), state_.document.unit());
         emit fault(mm ? QString() : QString::fromStdString(mm.error().message));
         if (!mm) {
-            edit->setStyleSheet(QString("padding: 0 2px; border-radius: 0; min-height: 0; color: %1;").arg(theme().colours().stop.name()));
+            edit->setStyleSheet(QString("padding: 0 2px; border-radius: 0; min-height: 0; color: %1;")
+                                    .arg(theme().colours().stop.name()));
             return true;
         }
     }
@@ -229,13 +245,19 @@ void ReadingEntry::take() {
     const auto& all = state_.set()->readings;
     if (school_ == survey::School::ordinates && all.size() >= 2) {
         const double step = all[all.size() - 1].values[0] - all[all.size() - 2].values[0];
-        fields_[0]->setText(QString::fromStdString(units::format_length(all.back().values[0] + step, state_.document.unit())));
+        fields_[0]->setText(
+            QString::fromStdString(units::format_length(all.back().values[0] + step, state_.document.unit())));
     }
     fields_[0]->setFocus();
     fields_[0]->selectAll();
 }
 
-ReadingTable::ReadingTable(MeasureState& state) : state_(state), model_(new ReadingModel(state, this)), table_(new QTableView), entry_(new ReadingEntry(state)), fault_(new QLabel) {
+ReadingTable::ReadingTable(MeasureState& state)
+    : state_(state),
+      model_(new ReadingModel(state, this)),
+      table_(new QTableView),
+      entry_(new ReadingEntry(state)),
+      fault_(new QLabel) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -265,7 +287,8 @@ ReadingTable::ReadingTable(MeasureState& state) : state_(state), model_(new Read
         fault_->setText(text);
         fault_->setVisible(!text.isEmpty());
     });
-    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) { state_.point_at(now.isValid() ? now.row() : -1); });
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& now) { state_.point_at(now.isValid() ? now.row() : -1); });
 }
 
 std::vector<int> ReadingTable::selected_rows() const {
@@ -285,7 +308,9 @@ void ReadingTable::remove_selected() {
 void ReadingTable::toggle_selected() {
     const auto rows = selected_rows();
     edit_set(state_, "Set a reading aside or take it in", [&](job::JobReadingSet& set) {
-        for (int row : rows) set.readings[static_cast<std::size_t>(row)].disabled = !set.readings[static_cast<std::size_t>(row)].disabled;
+        for (int row : rows)
+            set.readings[static_cast<std::size_t>(row)].disabled =
+                !set.readings[static_cast<std::size_t>(row)].disabled;
     });
 }
 

@@ -11,26 +11,41 @@ namespace {
 
 QColor mixed(const QColor& a, const QColor& b, double share) {
     const double t = std::clamp(share, 0.0, 1.0);
-    return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * t), static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * t),
+    return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * t),
+                            static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * t),
                             static_cast<float>(a.blueF() + (b.blueF() - a.blueF()) * t));
 }
 
 /// Slate where the surface is known to a millimetre, fading to paper where its 95 % band reaches 6 mm or where
 /// there are no readings around.
-QColor colour_of(const hull::Mesh::Node& node) {
+QColor colour_of(const hull::Mesh& mesh, int row, int column) {
     const auto& c = theme().colours();
+    const auto& node = mesh.at(row, column);
+    // The rim of the survey fades over a few nodes instead of in steps.
+    int around = 0, all = 0;
+    for (int i = std::max(0, row - 2); i <= std::min(mesh.rows - 1, row + 2); ++i)
+        for (int j = std::max(0, column - 2); j <= std::min(mesh.columns - 1, column + 2); ++j)
+            ++all, around += mesh.at(i, j).surrounded;
+    const double outside = std::clamp(1.5 - 2.0 * around / all, 0.0, 1.0);
     const QColor known = mixed(c.certain, c.paper, 0.35), unknown = mixed(c.paper, c.line, 0.6);
-    return mixed(known, unknown, node.surrounded ? (1.96 * node.sigma_mm - 1) / 5 : 1);
+    return mixed(known, unknown, std::max(outside, (1.96 * node.sigma_mm - 1) / 5));
 }
 
 void add_mesh(Scene& out, const hull::Mesh& mesh) {
-    const auto triangle = [&](const hull::Mesh::Node& a, const hull::Mesh::Node& b, const hull::Mesh::Node& c) {
-        out.triangles.push_back({{a.position, b.position, c.position}, {a.normal, b.normal, c.normal}, {colour_of(a), colour_of(b), colour_of(c)}});
+    std::vector<QColor> colours;
+    for (int i = 0; i < mesh.rows; ++i)
+        for (int j = 0; j < mesh.columns; ++j) colours.push_back(colour_of(mesh, i, j));
+    const auto index = [&](int i, int j) { return static_cast<std::size_t>(i * mesh.columns + j); };
+    const auto triangle = [&](std::size_t a, std::size_t b, std::size_t c) {
+        const auto& n = mesh.nodes;
+        out.triangles.push_back({{n[a].position, n[b].position, n[c].position},
+                                 {n[a].normal, n[b].normal, n[c].normal},
+                                 {colours[a], colours[b], colours[c]}});
     };
     for (int i = 0; i + 1 < mesh.rows; ++i)
         for (int j = 0; j + 1 < mesh.columns; ++j) {
-            triangle(mesh.at(i, j), mesh.at(i + 1, j), mesh.at(i + 1, j + 1));
-            triangle(mesh.at(i, j), mesh.at(i + 1, j + 1), mesh.at(i, j + 1));
+            triangle(index(i, j), index(i + 1, j), index(i + 1, j + 1));
+            triangle(index(i, j), index(i + 1, j + 1), index(i, j + 1));
         }
 }
 
@@ -74,7 +89,8 @@ void add_section_plane(Scene& out, const geometry::Plane& plane) {
     const auto frame = geometry::upright_frame(plane);
     geometry::Box box{{1e30, 1e30}, {-1e30, -1e30}};
     for (int k = 0; k < 8; ++k) {
-        const Vec2 q = frame.to_plane({k & 1 ? out.low.x() : out.high.x(), k & 2 ? out.low.y() : out.high.y(), k & 4 ? out.low.z() : out.high.z()});
+        const Vec2 q = frame.to_plane({k & 1 ? out.low.x() : out.high.x(), k & 2 ? out.low.y() : out.high.y(),
+                                       k & 4 ? out.low.z() : out.high.z()});
         box.min = box.min.cwiseMin(q);
         box.max = box.max.cwiseMax(q);
     }
@@ -119,9 +135,12 @@ Vec3 Camera::eye() const {
 QMatrix4x4 Camera::matrix(const QSizeF& view) const {
     QMatrix4x4 out;
     const double aspect = view.width() / std::max(1.0, view.height());
-    out.perspective(35, static_cast<float>(aspect), static_cast<float>(distance_mm / 50), static_cast<float>(distance_mm * 6));
+    out.perspective(35, static_cast<float>(aspect), static_cast<float>(distance_mm / 50),
+                    static_cast<float>(distance_mm * 6));
     const Vec3 from = eye();
-    const auto v = [](const Vec3& p) { return QVector3D(static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())); };
+    const auto v = [](const Vec3& p) {
+        return QVector3D(static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z()));
+    };
     out.lookAt(v(from), v(target), {0, 0, 1});
     return out;
 }
@@ -132,11 +151,14 @@ void Camera::orbit(const QPointF& pixels) {
 }
 
 void Camera::pan(const QPointF& pixels, const QSizeF& view) {
-    const Vec3 forward = (target - eye()).normalized(), right = forward.cross(Vec3::UnitZ()).normalized(), up = right.cross(forward);
+    const Vec3 forward = (target - eye()).normalized(), right = forward.cross(Vec3::UnitZ()).normalized(),
+               up = right.cross(forward);
     const double mm_per_pixel = 2 * distance_mm * std::tan(17.5 * M_PI / 180) / std::max(1.0, view.height());
     target += (-right * pixels.x() + up * pixels.y()) * mm_per_pixel;
 }
 
-void Camera::zoom(double factor) { distance_mm = std::clamp(distance_mm / factor, 100.0, 1e6); }
+void Camera::zoom(double factor) {
+    distance_mm = std::clamp(distance_mm / factor, 100.0, 1e6);
+}
 
 }  // namespace bevelsmith::app

@@ -36,7 +36,7 @@ struct Scene {
     std::vector<Line> lines;
     std::vector<Plate> plates;
     std::vector<Spot> spots;
-    Vec3 low{0, 0, 0}, high{1000, 1000, 1000};   ///< box of everything
+    Vec3 low{0, 0, 0}, high{1000, 1000, 1000};  ///< box of everything
     bool empty() const { return triangles.empty() && spots.empty(); }
 };
 
@@ -45,7 +45,7 @@ Scene scene_of(const Computed& computed, const QString& selected_piece, const ge
 
 /// Orbits a point. Angles in degrees: `turn` about the upright from looking forward, `rise` above the level.
 struct Camera {
-    double turn = 140, rise = 28, distance_mm = 5000;
+    double turn = 28, rise = 32, distance_mm = 5000;
     Vec3 target{0, 0, 0};
 
     void look_at(const Scene& scene);

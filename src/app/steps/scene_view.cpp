@@ -15,7 +15,9 @@
 namespace bevelsmith::app {
 namespace {
 
-QVector3D gl(const Vec3& p) { return {static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())}; }
+QVector3D gl(const Vec3& p) {
+    return {static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z())};
+}
 
 /// A place in pixels; false behind the eye.
 bool projected(const QMatrix4x4& matrix, const QSizeF& size, const Vec3& p, QPointF& out) {
@@ -28,23 +30,31 @@ bool projected(const QMatrix4x4& matrix, const QSizeF& size, const Vec3& p, QPoi
 constexpr const char* vertex_shader = R"(
 attribute vec3 position; attribute vec3 normal; attribute vec4 colour;
 uniform mat4 matrix; uniform vec3 eye; uniform float spot;
-varying vec4 shade;
+varying vec4 shade; varying float inside;
 void main() {
     gl_Position = matrix * vec4(position, 1.0);
     gl_PointSize = spot;
     float light = 1.0;
+    // Seen from inside the boat when the outward normal points away from the eye.
+    inside = dot(normal, normal) > 0.5 ? -dot(normal, normalize(eye - position)) : 1.0;
     if (dot(normal, normal) > 0.5) light = 0.62 + 0.38 * abs(dot(normalize(normal), normalize(eye - position)));
     shade = vec4(colour.rgb * light, colour.a);
 })";
 constexpr const char* fragment_shader = R"(
-varying vec4 shade;
-void main() { gl_FragColor = shade; })";
+varying vec4 shade; varying float inside;
+uniform float pass;
+void main() {
+    if (pass < 0.5 && inside < 0.0) discard;
+    if (pass > 0.5 && inside >= 0.0) discard;
+    gl_FragColor = pass > 0.5 ? vec4(shade.rgb, 0.16) : shade;
+})";
 
 }  // namespace
 
 bool opengl_works() {
     static const bool works = [] {
-        if (QGuiApplication::platformName() == "offscreen" || QGuiApplication::platformName() == "minimal") return false;
+        if (QGuiApplication::platformName() == "offscreen" || QGuiApplication::platformName() == "minimal")
+            return false;
         QOffscreenSurface surface;
         surface.create();
         QOpenGLContext context;
@@ -64,7 +74,8 @@ bool CameraControl::key(int key) {
         case Qt::Key_Right: camera_.orbit({20, 0}); break;
         case Qt::Key_Up: camera_.orbit({0, 20}); break;
         case Qt::Key_Down: camera_.orbit({0, -20}); break;
-        case Qt::Key_Plus: case Qt::Key_Equal: camera_.zoom(1.2); break;
+        case Qt::Key_Plus:
+        case Qt::Key_Equal: camera_.zoom(1.2); break;
         case Qt::Key_Minus: camera_.zoom(1 / 1.2); break;
         case Qt::Key_0: emit show_all(); break;
         default: return false;
@@ -98,31 +109,48 @@ bool CameraControl::eventFilter(QObject*, QEvent* event) {
     return false;
 }
 
-void draw_scene_words(QPainter& p, const Camera& camera, const Scene& scene, const QSizeF& size) {
+SceneWords::SceneWords(QWidget& view, const Camera& camera, const Scene& scene)
+    : QWidget(&view), camera_(camera), scene_(scene) {
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+    resize(view.size());
+    view.installEventFilter(this);
+}
+
+bool SceneWords::eventFilter(QObject* view, QEvent* event) {
+    if (event->type() == QEvent::Resize) resize(static_cast<QWidget*>(view)->size());
+    return false;
+}
+
+void SceneWords::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const QSizeF view(size());
     const auto& c = theme().colours();
     p.setRenderHint(QPainter::Antialiasing);
     p.setFont(Theme::font(size::text_small));
-    if (scene.empty()) {
+    if (scene_.empty()) {
         p.setPen(c.faint);
         p.setFont(Theme::font(15));
-        p.drawText(QRectF({0, 0}, size).adjusted(60, 20, -60, -20), Qt::AlignCenter | Qt::TextWordWrap,
-                   "No surface yet.\n\nIt is made from the readings: three stations or more, twelve readings or more. Go back to Measure.");
+        p.drawText(QRectF({0, 0}, view).adjusted(60, 20, -60, -20), Qt::AlignCenter | Qt::TextWordWrap,
+                   "No surface yet.\n\nIt is made from the readings: three stations or more, twelve readings or "
+                   "more. Go back to Measure.");
         return;
     }
-    const QMatrix4x4 matrix = camera.matrix(size);
-    const double arm = (scene.high - scene.low).norm() * 0.09;
-    const Vec3 corner(scene.low.x(), scene.low.y(), scene.low.z());
+    const QMatrix4x4 matrix = camera_.matrix(view);
+    const double arm = (scene_.high - scene_.low).norm() * 0.09;
+    const Vec3 corner = scene_.low;
     const char* names[] = {"fwd", "port", "up"};
     QPointF from, to;
     for (int k = 0; k < 3; ++k) {
-        if (!projected(matrix, size, corner, from) || !projected(matrix, size, corner + arm * Vec3::Unit(k), to)) continue;
+        if (!projected(matrix, view, corner, from) || !projected(matrix, view, corner + arm * Vec3::Unit(k), to))
+            continue;
         p.setPen(QPen(c.ink, 1.4));
         p.drawLine(from, to);
         const QPointF on = to + (to - from) / std::max(1.0, std::hypot(to.x() - from.x(), to.y() - from.y())) * 14;
         p.drawText(QRectF(on - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter, names[k]);
     }
     p.setPen(c.faint);
-    p.drawText(QRectF(12, 8, size.width() - 24, 16), Qt::AlignLeft, "slate: known to a millimetre; pale: not known to 6 mm, or beyond the readings");
+    p.drawText(QRectF(12, 8, view.width() - 24, 16), Qt::AlignLeft,
+               "slate: known to a millimetre; pale: not known to 6 mm, or beyond the readings");
 }
 
 GlSceneView::GlSceneView(Camera& camera) : camera_(camera), buffer_(QOpenGLBuffer::VertexBuffer) {
@@ -130,6 +158,7 @@ GlSceneView::GlSceneView(Camera& camera) : camera_(camera), buffer_(QOpenGLBuffe
     format.setDepthBufferSize(24);
     format.setStencilBufferSize(8);
     setFormat(format);
+    words_ = new SceneWords(*this, camera_, scene_);
 }
 
 GlSceneView::~GlSceneView() {
@@ -143,6 +172,7 @@ void GlSceneView::show_scene(const Scene& scene) {
     scene_ = scene;
     stale_ = true;
     update();
+    words_->update();
 }
 
 void GlSceneView::initializeGL() {
@@ -160,7 +190,9 @@ void GlSceneView::upload() {
                        {static_cast<float>(n.x()), static_cast<float>(n.y()), static_cast<float>(n.z())},
                        {c.redF(), c.greenF(), c.blueF(), c.alphaF()}});
     };
-    const auto range = [&](std::size_t first) { return Range{static_cast<int>(first), static_cast<int>(out.size() - first)}; };
+    const auto range = [&](std::size_t first) {
+        return Range{static_cast<int>(first), static_cast<int>(out.size() - first)};
+    };
     for (const auto& t : scene_.triangles)
         for (std::size_t k = 0; k < 3; ++k) add(t.corner[k], t.normal[k], t.colour[k]);
     triangles_ = range(0);
@@ -190,7 +222,14 @@ void GlSceneView::upload() {
     stale_ = false;
 }
 
-void GlSceneView::draw_range(int first, int count, unsigned mode) { glDrawArrays(mode, first, count); }
+/// The window's own alpha stays whole, or the picture would shine through to what lies behind it.
+void GlSceneView::blend_over() {
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+}
+
+void GlSceneView::draw_range(int first, int count, unsigned mode) {
+    glDrawArrays(mode, first, count);
+}
 
 /// Fans of all rings flip the stencil; where it is odd lies the plate.
 void GlSceneView::draw_plate(int first_ring, int rings) {
@@ -200,13 +239,16 @@ void GlSceneView::draw_plate(int first_ring, int rings) {
     glDepthMask(GL_FALSE);
     glStencilFunc(GL_ALWAYS, 0, 1);
     glStencilOp(GL_KEEP, GL_KEEP, GL_INVERT);
-    for (int r = first_ring; r < first_ring + rings; ++r) draw_range(rings_[static_cast<std::size_t>(r)].first, rings_[static_cast<std::size_t>(r)].count, GL_TRIANGLE_FAN);
+    for (int r = first_ring; r < first_ring + rings; ++r)
+        draw_range(rings_[static_cast<std::size_t>(r)].first, rings_[static_cast<std::size_t>(r)].count,
+                   GL_TRIANGLE_FAN);
     glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     glStencilFunc(GL_EQUAL, 1, 1);
     glStencilOp(GL_KEEP, GL_KEEP, GL_ZERO);
     glEnable(GL_BLEND);
-    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
-    draw_range(rings_[static_cast<std::size_t>(first_ring)].first, rings_[static_cast<std::size_t>(first_ring)].count, GL_TRIANGLE_FAN);
+    blend_over();
+    draw_range(rings_[static_cast<std::size_t>(first_ring)].first, rings_[static_cast<std::size_t>(first_ring)].count,
+               GL_TRIANGLE_FAN);
     glDisable(GL_BLEND);
     glDepthMask(GL_TRUE);
     glDisable(GL_STENCIL_TEST);
@@ -223,12 +265,15 @@ void GlSceneView::paintGL() {
     program_.setUniformValue("matrix", camera_.matrix(size()));
     program_.setUniformValue("eye", gl(camera_.eye()));
     program_.setUniformValue("spot", 4.0F);
+    program_.setUniformValue("pass", 0.0F);
     buffer_.bind();
     const int parts[][2] = {{0, 3}, {3, 3}, {6, 4}};
     const char* names[] = {"position", "normal", "colour"};
     for (int k = 0; k < 3; ++k) {
         program_.enableAttributeArray(names[k]);
-        program_.setAttributeBuffer(names[k], GL_FLOAT, static_cast<int>(static_cast<std::size_t>(parts[k][0]) * sizeof(float)), parts[k][1], sizeof(Vertex));
+        program_.setAttributeBuffer(names[k], GL_FLOAT,
+                                    static_cast<int>(static_cast<std::size_t>(parts[k][0]) * sizeof(float)),
+                                    parts[k][1], sizeof(Vertex));
     }
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);
@@ -248,14 +293,23 @@ void GlSceneView::paintGL() {
         program_.setUniformValue("spot", scene_.spots[k].size);
         draw_range(spots_[k].first, spots_[k].count, GL_POINTS);
     }
+    // The hull's outside last, as through glass.
+    program_.setUniformValue("pass", 1.0F);
+    glEnable(GL_BLEND);
+    blend_over();
+    glDepthMask(GL_FALSE);
+    draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
+    glDepthMask(GL_TRUE);
+    glDisable(GL_BLEND);
+    for (const char* name : names) program_.disableAttributeArray(name);
     buffer_.release();
     program_.release();
     glDisable(GL_DEPTH_TEST);
-    QPainter painter(this);
-    draw_scene_words(painter, camera_, scene_, size());
 }
 
-PaintedSceneView::PaintedSceneView(Camera& camera) : camera_(camera) {}
+PaintedSceneView::PaintedSceneView(Camera& camera) : camera_(camera) {
+    new SceneWords(*this, camera_, scene_);
+}
 
 void PaintedSceneView::show_scene(const Scene& scene) {
     scene_ = scene;
@@ -268,18 +322,23 @@ void PaintedSceneView::paintEvent(QPaintEvent*) {
     const QMatrix4x4 matrix = camera_.matrix(size());
     const Vec3 eye = camera_.eye();
     std::vector<std::pair<double, const Scene::Triangle*>> order;
-    for (const auto& t : scene_.triangles) order.emplace_back((t.corner[0] + t.corner[1] + t.corner[2] - 3 * eye).squaredNorm(), &t);
+    for (const auto& t : scene_.triangles)
+        order.emplace_back((t.corner[0] + t.corner[1] + t.corner[2] - 3 * eye).squaredNorm(), &t);
     std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
     p.setRenderHint(QPainter::Antialiasing, false);
     for (const auto& [far, t] : order) {
         QPolygonF shape(3);
         bool seen = true;
-        for (std::size_t k = 0; k < 3; ++k) seen = seen && projected(matrix, size(), t->corner[k], shape[static_cast<int>(k)]);
+        for (std::size_t k = 0; k < 3; ++k)
+            seen = seen && projected(matrix, size(), t->corner[k], shape[static_cast<int>(k)]);
         if (!seen) continue;
         const double light = 0.62 + 0.38 * std::abs(t->normal[0].dot((eye - t->corner[0]).normalized()));
-        const QColor c = t->colour[0];
-        const QColor shade = QColor::fromRgbF(c.redF() * static_cast<float>(light), c.greenF() * static_cast<float>(light), c.blueF() * static_cast<float>(light));
-        p.setPen(shade);
+        QColor c = t->colour[0];
+        const bool from_inside = t->normal[0].dot(eye - t->corner[0]) <= 0;
+        QColor shade = QColor::fromRgbF(c.redF() * static_cast<float>(light), c.greenF() * static_cast<float>(light),
+                                        c.blueF() * static_cast<float>(light));
+        shade.setAlphaF(from_inside ? 1.0F : 0.16F);
+        p.setPen(from_inside ? QPen(shade) : QPen(Qt::NoPen));
         p.setBrush(shade);
         p.drawPolygon(shape);
     }
@@ -303,8 +362,8 @@ void PaintedSceneView::paintEvent(QPaintEvent*) {
     }
     QPointF at;
     for (const auto& spot : scene_.spots)
-        if (projected(matrix, size(), spot.at, at)) p.fillRect(QRectF(at - QPointF(spot.size, spot.size) / 2, QSizeF(spot.size, spot.size)), spot.colour);
-    draw_scene_words(p, camera_, scene_, size());
+        if (projected(matrix, size(), spot.at, at))
+            p.fillRect(QRectF(at - QPointF(spot.size, spot.size) / 2, QSizeF(spot.size, spot.size)), spot.colour);
 }
 
 }  // namespace bevelsmith::app

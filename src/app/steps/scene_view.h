@@ -32,8 +32,20 @@ class CameraControl : public QObject {
     QPointF last_;
 };
 
-/// Writes the boat's directions in words and the key to the colours over the picture.
-void draw_scene_words(QPainter& painter, const Camera& camera, const Scene& scene, const QSizeF& size);
+/// The boat's directions in words and the key to the colours, laid over a view as large as that view.
+class SceneWords : public QWidget {
+    Q_OBJECT
+  public:
+    SceneWords(QWidget& view, const Camera& camera, const Scene& scene);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    bool eventFilter(QObject* view, QEvent* event) override;
+
+  private:
+    const Camera& camera_;
+    const Scene& scene_;
+};
 
 class GlSceneView : public QOpenGLWidget, protected QOpenGLFunctions {
     Q_OBJECT
@@ -51,6 +63,7 @@ class GlSceneView : public QOpenGLWidget, protected QOpenGLFunctions {
         float position[3], normal[3], colour[4];
     };
     void upload();
+    void blend_over();
     void draw_range(int first, int count, unsigned mode);
     void draw_plate(int first_ring, int rings);
 
@@ -66,6 +79,7 @@ class GlSceneView : public QOpenGLWidget, protected QOpenGLFunctions {
     std::vector<Range> lines_, rings_, covers_;
     std::vector<Range> spots_;
     bool stale_ = true;
+    SceneWords* words_;
 };
 
 /// The same picture by QPainter, far faces first, for where there is no OpenGL.

@@ -21,7 +21,9 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
         r.residual_mm = f.residual_mm;
         r.detectable_mm = f.detectable_mm;
         r.suspect = f.suspect;
-        if (f.suspect) r.hint = QString::fromStdString(job::slip_hint(set, set.readings[static_cast<std::size_t>(point.reading)], fit->surface));
+        if (f.suspect)
+            r.hint = QString::fromStdString(
+                job::slip_hint(set, set.readings[static_cast<std::size_t>(point.reading)], fit->surface));
         const auto c = fit->surface.locate(point.position);
         const Vec3 n = fit->surface.at({c.s, c.v}).normal;
         r.outward = Vec2(out.frame.u.dot(n), out.frame.v.dot(n));
@@ -85,7 +87,8 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == set;
     if (const auto* surface = computed.results.surface(set.surface_id)) {
         if (same) add_fit(out, *surface, set, index);
-        else if (surface->fit && !surface->fit->ok()) out.fault = QString::fromStdString(surface->fit->error().message);
+        else if (surface->fit && !surface->fit->ok())
+            out.fault = QString::fromStdString(surface->fit->error().message);
         if (const auto* fit = surface->fitted(); fit && !set.readings.empty()) add_section(out, fit->surface, plane);
     }
     return out;

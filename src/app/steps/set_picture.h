@@ -9,28 +9,28 @@
 namespace bevelsmith::app {
 
 struct ReadingPicture {
-    Vec2 at{0, 0};             ///< in the set's plane (mm)
-    Vec2 outward{0, 0};        ///< the surface's normal there, in the plane; zero when there is no surface
+    Vec2 at{0, 0};       ///< in the set's plane (mm)
+    Vec2 outward{0, 0};  ///< the surface's normal there, in the plane; zero when there is no surface
     double sigma_mm = 1;
-    double residual_mm = 0;    ///< positive outside
+    double residual_mm = 0;  ///< positive outside
     double detectable_mm = 0;
     bool fitted = false, suspect = false, disabled = false;
-    QString hint;              ///< what a suspect probably was
+    QString hint;  ///< what a suspect probably was
 };
 
 struct SetPicture {
     geometry::PlaneFrame frame;
-    std::vector<ReadingPicture> readings;   ///< beside the set's readings
+    std::vector<ReadingPicture> readings;  ///< beside the set's readings
     struct Curve {
         std::vector<Vec2> points;
         std::vector<double> sigma_mm;
         std::vector<bool> in_survey;
     };
-    std::vector<Curve> curves;               ///< the surface in the set's plane
-    std::vector<Vec2> base;                  ///< ordinates: the line from its station 0 to beyond the last reading
+    std::vector<Curve> curves;  ///< the surface in the set's plane
+    std::vector<Vec2> base;     ///< ordinates: the line from its station 0 to beyond the last reading
     std::vector<std::pair<Vec2, Vec2>> ordinates;
     geometry::Box box;
-    QString fault;                           ///< why there is no surface
+    QString fault;  ///< why there is no surface
 };
 
 /// `set` is an index into `job.readings`; the job may be newer than `computed`.

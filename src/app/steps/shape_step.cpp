@@ -39,7 +39,7 @@ class SectionState : public QObject {
             if (s.fitted()) return &s;
         return nullptr;
     }
-    double low = 0, high = 0;   ///< how far the surface reaches along the boat
+    double low = 0, high = 0;  ///< how far the surface reaches along the boat
 
   signals:
     void changed();
@@ -80,7 +80,8 @@ class SectionDrawing : public DrawingView {
         for (const auto& run : runs_)
             for (std::size_t i = 1; i < run.points.size(); ++i) {
                 const Vec2 a = frame_.to_plane(run.points[i - 1].a), b = frame_.to_plane(run.points[i].a);
-                pencil.painter().setPen(QPen(c.halo, std::max(3.0, 3.92 * pencil.px(run.points[i].sigma_mm)), Qt::SolidLine, Qt::FlatCap));
+                pencil.painter().setPen(QPen(c.halo, std::max(3.0, 3.92 * pencil.px(run.points[i].sigma_mm)),
+                                             Qt::SolidLine, Qt::FlatCap));
                 pencil.line(a, b);
                 pencil.pen(c.certain, 1.6, run.points[i].in_survey ? Qt::SolidLine : Qt::DotLine);
                 pencil.line(a, b);
@@ -90,7 +91,9 @@ class SectionDrawing : public DrawingView {
         pencil.painter().setPen(c.faint);
         pencil.painter().setFont(Theme::font(size::text_small));
         pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
-                                  QString("section at %1 fwd, looking forward; readings within %2 mm of it").arg(state_.document.length(state_.at_mm())).arg(beside_mm));
+                                  QString("section at %1 fwd, looking forward; readings within %2 mm of it")
+                                      .arg(state_.document.length(state_.at_mm()))
+                                      .arg(beside_mm));
     }
 
   private:
@@ -102,9 +105,11 @@ class SectionDrawing : public DrawingView {
         const auto* s = state_.surface();
         frame_ = geometry::upright_frame(state_.plane());
         if (s) {
-            if (auto cut = hull::cut_section(s->fitted()->surface, state_.plane(), 0.01)) runs_ = std::move(cut.value());
+            if (auto cut = hull::cut_section(s->fitted()->surface, state_.plane(), 0.01))
+                runs_ = std::move(cut.value());
             for (const auto& p : s->points)
-                if (std::abs(p.position.x() - state_.at_mm()) < beside_mm) beside_.push_back(frame_.to_plane(p.position));
+                if (std::abs(p.position.x() - state_.at_mm()) < beside_mm)
+                    beside_.push_back(frame_.to_plane(p.position));
         }
         std::vector<Vec2> all(beside_);
         for (const auto& run : runs_)
@@ -141,12 +146,16 @@ class StationRibbon : public QWidget {
         p.setFont(Theme::font(size::text_small));
         p.setPen(c.faint);
         const auto* s = state_.surface();
-        if (!s) return void(p.drawText(rect(), Qt::AlignCenter, "Here the boat will lie along its length, with what is known where."));
+        if (!s)
+            return void(p.drawText(rect(), Qt::AlignCenter,
+                                   "Here the boat will lie along its length, with what is known where."));
         p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "95 % band at its worst");
         p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, "fwd →");
         draw_band(p, *s);
         p.setPen(QPen(c.ink, 1));
-        for (const auto& point : s->points) p.drawLine(QPointF(x_of(point.position.x()), height() - 26), QPointF(x_of(point.position.x()), height() - 20));
+        for (const auto& point : s->points)
+            p.drawLine(QPointF(x_of(point.position.x()), height() - 26),
+                       QPointF(x_of(point.position.x()), height() - 20));
         p.setPen(QPen(c.line, 1));
         p.drawLine(QPointF(96, height() - 20), QPointF(width() - 20, height() - 20));
         draw_pieces(p);
@@ -163,23 +172,36 @@ class StationRibbon : public QWidget {
     }
 
   private:
-    double x_of(double mm) const { return 96 + (mm - state_.low) / std::max(1.0, state_.high - state_.low) * (width() - 116.0); }
-    double mm_of(double x) const { return std::round(state_.low + (x - 96) / (width() - 116.0) * (state_.high - state_.low)); }
+    double x_of(double mm) const {
+        return 96 + (mm - state_.low) / std::max(1.0, state_.high - state_.low) * (width() - 116.0);
+    }
+    double mm_of(double x) const {
+        return std::round(state_.low + (x - 96) / (width() - 116.0) * (state_.high - state_.low));
+    }
 
     void draw_band(QPainter& p, const job::SurfaceResult& s) {
         constexpr int bins = 60;
         constexpr double most_mm = 8;
         std::vector<double> worst(bins, 0);
         for (const auto& node : s.mesh->nodes) {
-            const int k = std::clamp(static_cast<int>((node.position.x() - state_.low) / std::max(1.0, state_.high - state_.low) * bins), 0, bins - 1);
-            if (node.surrounded) worst[static_cast<std::size_t>(k)] = std::max(worst[static_cast<std::size_t>(k)], 1.96 * node.sigma_mm);
+            const int k = std::clamp(
+                static_cast<int>((node.position.x() - state_.low) / std::max(1.0, state_.high - state_.low) * bins),
+                0, bins - 1);
+            if (node.surrounded)
+                worst[static_cast<std::size_t>(k)] =
+                    std::max(worst[static_cast<std::size_t>(k)], 1.96 * node.sigma_mm);
         }
         const double foot = height() - 30.0, scale = (foot - 10) / most_mm, wide = (width() - 116.0) / bins;
         const auto& c = theme().colours();
         for (int k = 0; k < bins; ++k) {
             const double band = worst[static_cast<std::size_t>(k)];
-            if (band > 0) p.fillRect(QRectF(96 + k * wide + 1, foot - std::min(band, most_mm) * scale, wide - 2, std::min(band, most_mm) * scale), c.halo);
-            if (band > 0 && k % 10 == 5) p.drawText(QRectF(96 + k * wide - 30, foot - std::min(band, most_mm) * scale - 15, 60 + wide, 14), Qt::AlignHCenter, QString("± %1").arg(band, 0, 'f', 1));
+            if (band > 0)
+                p.fillRect(QRectF(96 + k * wide + 1, foot - std::min(band, most_mm) * scale, wide - 2,
+                                  std::min(band, most_mm) * scale),
+                           c.halo);
+            if (band > 0 && k % 10 == 5)
+                p.drawText(QRectF(96 + k * wide - 30, foot - std::min(band, most_mm) * scale - 15, 60 + wide, 14),
+                           Qt::AlignHCenter, QString("± %1").arg(band, 0, 'f', 1));
         }
     }
     void draw_pieces(QPainter& p) {
@@ -233,14 +255,18 @@ class ShapeStep : public Step {
         view_->setAccessibleName("shape");
         view_->setMinimumHeight(160);
         auto* control = new CameraControl(*view_, camera_);
-        connect(control, &CameraControl::moved, view_, qOverload<>(&QWidget::update));
+        connect(control, &CameraControl::moved, this, [this] {
+            view_->update();
+            for (auto* words : view_->findChildren<SceneWords*>()) words->update();
+        });
         connect(control, &CameraControl::show_all, this, [this] { camera_.look_at(scene_); });
-        drawing_ = new SectionDrawing(section_);
+        section_drawing_ = new SectionDrawing(section_);
         split->addWidget(view_);
-        split->addWidget(drawing_);
+        split->addWidget(section_drawing_);
         split->setSizes({380, 240});
         split->setChildrenCollapsible(false);
         stage_ = split;
+        Step::drawing_ = view_;
     }
 
     void build_facts() {
@@ -288,13 +314,26 @@ class ShapeStep : public Step {
             int chart = 0;
             for (const auto& spec : specs)
                 if (spec.id == id.toStdString()) chart = static_cast<int>(spec.chart);
-            fields.push_back({FormField::Kind::length, "section at, fwd", section_.at_mm(), [this](const QVariant& v) { section_.move(v.toDouble()); }, {}, {}, section_.low, section_.high});
-            fields.push_back({FormField::Kind::choice, "laid out", chart, [this, id](const QVariant& v) {
+            fields.push_back({FormField::Kind::length,
+                              "section at, fwd",
+                              section_.at_mm(),
+                              [this](const QVariant& v) { section_.move(v.toDouble()); },
+                              {},
+                              {},
+                              section_.low,
+                              section_.high});
+            fields.push_back({FormField::Kind::choice,
+                              "laid out",
+                              chart,
+                              [this, id](const QVariant& v) {
                                   document_.edit("Lay the surface out otherwise", [&](job::Job& job) {
                                       for (auto& spec : job.surfaces)
-                                          if (spec.id == id.toStdString()) spec.chart = static_cast<hull::ChartChoice>(v.toInt());
+                                          if (spec.id == id.toStdString())
+                                              spec.chart = static_cast<hull::ChartChoice>(v.toInt());
                                   });
-                              }, {"as it suits best", "around an axis", "over a plane"}, {}});
+                              },
+                              {"as it suits best", "around an axis", "over a plane"},
+                              {}});
         }
         form_->show_fields(std::move(fields));
         act_->setText(s ? "Place a bulkhead here" : "Take readings");
@@ -309,13 +348,18 @@ class ShapeStep : public Step {
             return;
         }
         const auto& report = s->fitted()->report;
-        how_->setText(QString::fromStdString(fmt::format("{} readings, laid out {}.", s->points.size(), s->fitted()->surface.chart().words())));
+        how_->setText(QString::fromStdString(
+            fmt::format("{} readings, laid out {}.", s->points.size(), s->fitted()->surface.chart().words())));
         known_->show_value(QString("± %1").arg(1.96 * typical_sigma(*s), 0, 'f', 1), "mm",
-                           "The median over the surveyed area. The band comes from the readings' own uncertainty, how far they scatter, and how fair the hull is; "
+                           "The median over the surveyed area. The band comes from the readings' own uncertainty, "
+                           "how far they scatter, and how fair the hull is; "
                            "it holds the true surface 19 times out of 20.");
-        here_->show_value(QString("± %1").arg(1.96 * drawing_->largest_sigma_mm(), 0, 'f', 1), "mm", "The widest place of the band along this section, where readings surround it.");
+        here_->show_value(QString("± %1").arg(1.96 * section_drawing_->largest_sigma_mm(), 0, 'f', 1), "mm",
+                          "The widest place of the band along this section, where readings surround it.");
         scatter_->show_value(QString::number(report.scatter, 'f', 2), "× declared",
-                             QString("Residuals of %1 mm r.m.s. against what was declared for each reading. Between 0.5 and 2 is as expected.").arg(report.rms_mm, 0, 'f', 1));
+                             QString("Residuals of %1 mm r.m.s. against what was declared for each reading. Between "
+                                     "0.5 and 2 is as expected.")
+                                 .arg(report.rms_mm, 0, 'f', 1));
         QStringList warnings;
         for (const auto& w : report.warnings) warnings << QString::fromStdString(w);
         warnings_->setText(warnings.join("\n"));
@@ -329,7 +373,7 @@ class ShapeStep : public Step {
     QWidget* view_ = nullptr;
     GlSceneView* gl_ = nullptr;
     PaintedSceneView* painted_ = nullptr;
-    SectionDrawing* drawing_;
+    SectionDrawing* section_drawing_;
     QLabel *how_, *warnings_;
     Figure *known_, *here_, *scatter_;
     Form* form_;
@@ -339,7 +383,9 @@ class ShapeStep : public Step {
 
 }  // namespace
 
-std::unique_ptr<Step> make_shape_step(Document& document) { return std::make_unique<ShapeStep>(document); }
+std::unique_ptr<Step> make_shape_step(Document& document) {
+    return std::make_unique<ShapeStep>(document);
+}
 
 }  // namespace bevelsmith::app
 

@@ -11,10 +11,13 @@ std::vector<review::Finding> findings_of(const Computed& computed, const QString
 
 void edit_piece(Document& document, const QString& id, const QString& what,
                 const std::function<void(job::JobPiece&)>& change, const QString& merge_key) {
-    document.edit(what, [&](job::Job& job) {
-        for (auto& piece : job.pieces)
-            if (piece.id == id.toStdString()) change(piece);
-    }, merge_key);
+    document.edit(
+        what,
+        [&](job::Job& job) {
+            for (auto& piece : job.pieces)
+                if (piece.id == id.toStdString()) change(piece);
+        },
+        merge_key);
 }
 
 }  // namespace bevelsmith::app

@@ -22,6 +22,8 @@ class Step : public QObject {
     virtual QString count() const = 0;
 
     QWidget* stage() const { return stage_; }
+    /// The part of the stage that takes the keys.
+    QWidget* drawing() const { return drawing_ ? drawing_ : stage_; }
     QWidget* facts() const { return facts_; }
     QWidget* ribbon() const { return ribbon_; }
 
@@ -32,7 +34,7 @@ class Step : public QObject {
 
   protected:
     Document& document_;
-    QWidget *stage_ = nullptr, *facts_ = nullptr, *ribbon_ = nullptr;
+    QWidget *stage_ = nullptr, *facts_ = nullptr, *ribbon_ = nullptr, *drawing_ = nullptr;
 
     Form* new_form() const {
         return new Form([&d = document_] { return d.unit(); });

@@ -22,7 +22,10 @@ class MassDrawing : public DrawingView {
     }
 
   protected:
-    QString empty_words() const override { return "No weight yet.\n\nEvery piece with an outline is weighed with its coating and its fixing, and its kilograms stand here where they sit in the boat."; }
+    QString empty_words() const override {
+        return "No weight yet.\n\nEvery piece with an outline is weighed with its coating and its fixing, and its "
+               "kilograms stand here where they sit in the boat.";
+    }
     geometry::Box content() const override {
         if (low_.x() > high_.x()) return {};
         return {{low_.x(), -(high_.z() - low_.z()) - between() - high_.y() + low_.y()}, {high_.x(), 0}};
@@ -41,7 +44,11 @@ class MassDrawing : public DrawingView {
                 pencil.pen(c.ink, 1.2);
                 pencil.fill(shade);
                 pencil.painter().drawEllipse(pencil.at(at), radius, radius);
-                pencil.text(at, QString("%1  %2 kg").arg(QString::fromStdString(piece.id)).arg(piece.mass.total.mass_kg, 0, 'f', 1), {0, -radius - 10}, size::text_small, selected);
+                pencil.text(at,
+                            QString("%1  %2 kg")
+                                .arg(QString::fromStdString(piece.id))
+                                .arg(piece.mass.total.mass_kg, 0, 'f', 1),
+                            {0, -radius - 10}, size::text_small, selected);
             }
         }
         pencil.fill(Qt::NoBrush);
@@ -50,7 +57,7 @@ class MassDrawing : public DrawingView {
             pencil.cross(at, 9);
             pencil.painter().drawEllipse(pencil.at(at), 5, 5);
         }
-        pencil.text(plan(held_->results.added.centre_mm), "all added", {0, 20}, size::text_small, true);
+        pencil.text(plan(held_->results.added.centre_mm), "all added", {-4, 32}, size::text_small, true);
     }
 
   private:
@@ -81,13 +88,23 @@ class MassDrawing : public DrawingView {
         const auto& c = theme().colours();
         for (const auto& s : held_->results.surfaces) {
             if (!s.mesh) continue;
-            for (int j = 0; j < s.mesh->columns; j += 6) {
+            for (int i : {0, s.mesh->rows - 1}) {  // both ends of what was surveyed
+                std::vector<Vec2> above, beside;
+                for (int j = 0; j < s.mesh->columns; ++j) {
+                    above.push_back(plan(s.mesh->at(i, j).position));
+                    beside.push_back(profile(s.mesh->at(i, j).position));
+                }
+                pencil.pen(c.line, 1.1);
+                pencil.path(above);
+                pencil.path(beside);
+            }
+            for (int j = 0; j < s.mesh->columns; j += 5) {
                 std::vector<Vec2> above, beside;
                 for (int i = 0; i < s.mesh->rows; ++i) {
                     above.push_back(plan(s.mesh->at(i, j).position));
                     beside.push_back(profile(s.mesh->at(i, j).position));
                 }
-                pencil.pen(j == 0 || j + 6 >= s.mesh->columns ? c.certain : c.line, 1.1);
+                pencil.pen(j == 0 || j + 5 >= s.mesh->columns ? c.certain : c.line, 1.1);
                 pencil.path(above);
                 pencil.path(beside);
             }
@@ -110,7 +127,9 @@ class MassDrawing : public DrawingView {
 class BalanceRibbon : public QWidget {
     Q_OBJECT
   public:
-    explicit BalanceRibbon(Document& document) : document_(document) { connect(&document_, &Document::computed_changed, this, qOverload<>(&QWidget::update)); }
+    explicit BalanceRibbon(Document& document) : document_(document) {
+        connect(&document_, &Document::computed_changed, this, qOverload<>(&QWidget::update));
+    }
 
   protected:
     void paintEvent(QPaintEvent*) override {
@@ -120,12 +139,14 @@ class BalanceRibbon : public QWidget {
         p.setPen(theme().colours().faint);
         p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "moments about the balance");
         const double half = (width() - 130.0) / 2;
-        draw_side(p, QRectF(100, 6, half, height() - 12.0), 0, "aft", "forward", document_.computed()->job.boat.hydrostatics.flotation_x_mm);
+        draw_side(p, QRectF(100, 6, half, height() - 12.0), 0, "aft", "forward",
+                  document_.computed()->job.boat.hydrostatics.flotation_x_mm);
         draw_side(p, QRectF(120 + half, 6, half, height() - 12.0), 1, "starboard", "port", 0);
     }
 
   private:
-    void draw_side(QPainter& p, const QRectF& room, int axis, const QString& minus, const QString& plus, double about_mm) {
+    void draw_side(QPainter& p, const QRectF& room, int axis, const QString& minus, const QString& plus,
+                   double about_mm) {
         const auto& c = theme().colours();
         const auto computed = document_.computed();
         double most = 1e-9, sum = 0;
@@ -149,10 +170,16 @@ class BalanceRibbon : public QWidget {
         moments.emplace_back("all", sum);
         for (const auto& [id, m] : moments) {
             const bool all = id == "all";
-            p.fillRect(QRectF(QPointF(middle, y), QPointF(middle + m * scale, y + row - 3)).normalized(), all ? c.certain : id == document_.selected_piece() ? c.accent : c.line);
+            p.fillRect(QRectF(QPointF(middle, y), QPointF(middle + m * scale, y + row - 3)).normalized(),
+                       all                                ? c.certain
+                       : id == document_.selected_piece() ? c.accent
+                                                          : c.line);
             p.setPen(c.ink);
-            p.drawText(QRectF(m < 0 ? middle + 6 : middle - 46, y - 2, 40, row), (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, id);
-            p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row), (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, QString("%1 kg m").arg(m, 0, 'f', 1));
+            p.drawText(QRectF(m < 0 ? middle + 6 : middle - 46, y - 2, 40, row),
+                       (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, id);
+            p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row),
+                       (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
+                       QString("%1 kg m").arg(m, 0, 'f', 1));
             y += row;
         }
     }
@@ -192,17 +219,32 @@ class WeighStep : public Step {
     void refresh() {
         const auto computed = document_.computed();
         const auto& r = computed->results;
-        added_->show_value(QString::number(r.added.mass_kg, 'f', 1), "kg", "Panels by the mean of their faces and the measured thickness, coatings on both faces, and what fixes them.");
+        added_->show_value(QString::number(r.added.mass_kg, 'f', 1), "kg",
+                           "Panels by the mean of their faces and the measured thickness, coatings on both faces, "
+                           "and what fixes them.");
         const auto& a = r.attitude;
         const double list = units::degrees(a.list_rad);
-        list_->show_value(a.known ? QString::number(std::abs(list), 'f', 2) : QString("not known"), a.known ? (list >= 0 ? "° to port" : "° to starboard") : "",
-                          "tan(list) = w·d / (W·GM), with w and d of all that is added. Barrass & Derrett, Ship Stability for Masters and Mates (from memory). It wants displacement and GM below.");
-        trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"), a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "",
+        list_->show_value(a.known ? QString::number(std::abs(list), 'f', 2) : QString("not known"),
+                          a.known ? (list >= 0 ? "° to port" : "° to starboard") : "",
+                          "tan(list) = w·d / (W·GM), with w and d of all that is added. Barrass & Derrett, Ship "
+                          "Stability for Masters and Mates (from memory). It wants displacement and GM below.");
+        trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"),
+                          a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "",
                           "Moment about the centre of flotation over the moment to change trim one centimetre.");
-        where_->setText(r.added.mass_kg > 0 ? QString("Centre of all: %1 fwd, %2 to port, %3 up.").arg(document_.length(r.added.centre_mm.x()), document_.length(r.added.centre_mm.y()), document_.length(r.added.centre_mm.z())) : QString());
+        where_->setText(r.added.mass_kg > 0 ? QString("Centre of all: %1 fwd, %2 to port, %3 up.")
+                                                  .arg(document_.length(r.added.centre_mm.x()),
+                                                       document_.length(r.added.centre_mm.y()),
+                                                       document_.length(r.added.centre_mm.z()))
+                                            : QString());
         QStringList rows;
         for (const auto& p : r.pieces)
-            if (p.shape()) rows << QString("%1  %2 kg: panel %3, coating %4, fixing %5").arg(QString::fromStdString(p.id)).arg(p.mass.total.mass_kg, 0, 'f', 1).arg(p.mass.panel.mass_kg, 0, 'f', 1).arg(p.mass.coating.mass_kg, 0, 'f', 1).arg(p.mass.fixing.mass_kg, 0, 'f', 1);
+            if (p.shape())
+                rows << QString("%1  %2 kg: panel %3, coating %4, fixing %5")
+                            .arg(QString::fromStdString(p.id))
+                            .arg(p.mass.total.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.panel.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.coating.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.fixing.mass_kg, 0, 'f', 1);
         pieces_->setText(rows.isEmpty() ? "No piece has an outline yet." : rows.join("\n"));
         show_boat();
     }
@@ -210,17 +252,68 @@ class WeighStep : public Step {
     void show_boat() {
         using Kind = FormField::Kind;
         const auto& boat = document_.job().boat;
-        const auto set = [this](auto change) { return [this, change](const QVariant& v) { document_.edit("Change the boat", [&](job::Job& job) { change(job.boat, v); }); }; };
+        const auto set = [this](auto change) {
+            return [this, change](const QVariant& v) {
+                document_.edit("Change the boat", [&](job::Job& job) { change(job.boat, v); });
+            };
+        };
         form_->show_fields({
             {Kind::heading, "The boat", {}, {}, {}, {}},
-            {Kind::text, "name", QString::fromStdString(boat.name), set([](auto& b, const QVariant& v) { b.name = v.toString().toStdString(); }), {}, {}},
-            {Kind::mass, "displacement", boat.hydrostatics.displacement_kg, set([](auto& b, const QVariant& v) { b.hydrostatics.displacement_kg = v.toDouble(); }), {}, {}, 0, 1e9},
-            {Kind::number, "GM", boat.hydrostatics.gm_m, set([](auto& b, const QVariant& v) { b.hydrostatics.gm_m = v.toDouble(); }), {}, "m", 0, 100},
-            {Kind::number, "moment to trim", boat.hydrostatics.mctc_tm, set([](auto& b, const QVariant& v) { b.hydrostatics.mctc_tm = v.toDouble(); }), {}, "t m/cm", 0, 1e6},
-            {Kind::length, "flotation at, fwd", boat.hydrostatics.flotation_x_mm, set([](auto& b, const QVariant& v) { b.hydrostatics.flotation_x_mm = v.toDouble(); }), {}, {}, -1e6, 1e6},
+            {Kind::text,
+             "name",
+             QString::fromStdString(boat.name),
+             set([](auto& b, const QVariant& v) { b.name = v.toString().toStdString(); }),
+             {},
+             {}},
+            {Kind::mass,
+             "displacement",
+             boat.hydrostatics.displacement_kg,
+             set([](auto& b, const QVariant& v) { b.hydrostatics.displacement_kg = v.toDouble(); }),
+             {},
+             {},
+             0,
+             1e9},
+            {Kind::number,
+             "GM",
+             boat.hydrostatics.gm_m,
+             set([](auto& b, const QVariant& v) { b.hydrostatics.gm_m = v.toDouble(); }),
+             {},
+             "m",
+             0,
+             100},
+            {Kind::number,
+             "moment to trim",
+             boat.hydrostatics.mctc_tm,
+             set([](auto& b, const QVariant& v) { b.hydrostatics.mctc_tm = v.toDouble(); }),
+             {},
+             "t m/cm",
+             0,
+             1e6},
+            {Kind::length,
+             "flotation at, fwd",
+             boat.hydrostatics.flotation_x_mm,
+             set([](auto& b, const QVariant& v) { b.hydrostatics.flotation_x_mm = v.toDouble(); }),
+             {},
+             {},
+             -1e6,
+             1e6},
             {Kind::heading, "The narrowest way in", {}, {}, {}, {}},
-            {Kind::length, "wide", boat.passage.width_mm, set([](auto& b, const QVariant& v) { b.passage.width_mm = v.toDouble(); }), {}, {}, 50, 1e5},
-            {Kind::length, "high", boat.passage.height_mm, set([](auto& b, const QVariant& v) { b.passage.height_mm = v.toDouble(); }), {}, {}, 50, 1e5},
+            {Kind::length,
+             "wide",
+             boat.passage.width_mm,
+             set([](auto& b, const QVariant& v) { b.passage.width_mm = v.toDouble(); }),
+             {},
+             {},
+             50,
+             1e5},
+            {Kind::length,
+             "high",
+             boat.passage.height_mm,
+             set([](auto& b, const QVariant& v) { b.passage.height_mm = v.toDouble(); }),
+             {},
+             {},
+             50,
+             1e5},
         });
     }
 
@@ -232,7 +325,9 @@ class WeighStep : public Step {
 
 }  // namespace
 
-std::unique_ptr<Step> make_weigh_step(Document& document) { return std::make_unique<WeighStep>(document); }
+std::unique_ptr<Step> make_weigh_step(Document& document) {
+    return std::make_unique<WeighStep>(document);
+}
 
 }  // namespace bevelsmith::app
 

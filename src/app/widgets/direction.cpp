@@ -2,7 +2,9 @@
 
 namespace bevelsmith::app {
 
-Vec3 direction(int choice) { return Vec3::Unit(choice / 2) * (choice % 2 == 0 ? 1.0 : -1.0); }
+Vec3 direction(int choice) {
+    return Vec3::Unit(choice / 2) * (choice % 2 == 0 ? 1.0 : -1.0);
+}
 
 int direction_choice(const Vec3& d) {
     for (int k = 0; k < 6; ++k)

@@ -34,7 +34,9 @@ QPainterPath Pencil::path_of(const geometry::Polygon& shape) const {
     return out;
 }
 
-void Pencil::polygon(const geometry::Polygon& shape) { painter_.drawPath(path_of(shape)); }
+void Pencil::polygon(const geometry::Polygon& shape) {
+    painter_.drawPath(path_of(shape));
+}
 
 void Pencil::cross(const Vec2& mm, double arm_px) {
     const QPointF p = at(mm);
@@ -119,8 +121,12 @@ void DrawingView::content_changed() {
     update();
 }
 
-Vec2 DrawingView::to_drawing(const QPointF& p) const { return {(p.x() - origin_.x()) / scale_, (origin_.y() - p.y()) / scale_}; }
-QPointF DrawingView::to_widget(const Vec2& mm) const { return {origin_.x() + scale_ * mm.x(), origin_.y() - scale_ * mm.y()}; }
+Vec2 DrawingView::to_drawing(const QPointF& p) const {
+    return {(p.x() - origin_.x()) / scale_, (origin_.y() - p.y()) / scale_};
+}
+QPointF DrawingView::to_widget(const Vec2& mm) const {
+    return {origin_.x() + scale_ * mm.x(), origin_.y() - scale_ * mm.y()};
+}
 
 void DrawingView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
@@ -137,7 +143,7 @@ void DrawingView::paintEvent(QPaintEvent*) {
     Pencil pencil(painter, scale_, origin_);
     draw(pencil);
     if (show_scale_bar) draw_scale_bar(painter);
-    if (hasFocus()) {
+    if (hasFocus() && by_keys_) {
         painter.setPen(QPen(c.accent, 1));
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5));
@@ -154,10 +160,13 @@ void DrawingView::draw_scale_bar(QPainter& painter) {
     painter.drawLine(at - QPointF(0, 4), at + QPointF(0, 4));
     painter.drawLine(at + QPointF(step * scale_, -4), at + QPointF(step * scale_, 4));
     painter.setFont(Theme::font(size::text_small));
-    painter.drawText(QRectF(at.x() + step * scale_ + 6, at.y() - 8, 90, 16), Qt::AlignVCenter, QString("%1 mm").arg(step));
+    painter.drawText(QRectF(at.x() + step * scale_ + 6, at.y() - 8, 90, 16), Qt::AlignVCenter,
+                     QString("%1 mm").arg(step));
 }
 
-void DrawingView::resizeEvent(QResizeEvent*) { content_changed(); }
+void DrawingView::resizeEvent(QResizeEvent*) {
+    content_changed();
+}
 
 void DrawingView::zoom(double factor, const QPointF& about) {
     const double next = std::clamp(scale_ * factor, 1e-3, 50.0);
@@ -198,11 +207,19 @@ void DrawingView::mouseReleaseEvent(QMouseEvent* event) {
     dragging_ = panning_ = false;
 }
 
+/// The frame that shows where the keys go matters only to those who came by keys.
+void DrawingView::focusInEvent(QFocusEvent* event) {
+    by_keys_ = event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason;
+    QWidget::focusInEvent(event);
+    update();
+}
+
 void DrawingView::keyPressEvent(QKeyEvent* event) {
     const QPointF middle(width() / 2.0, height() / 2.0);
     QPointF shift;
     switch (event->key()) {
-        case Qt::Key_Plus: case Qt::Key_Equal: return zoom(1.25, middle);
+        case Qt::Key_Plus:
+        case Qt::Key_Equal: return zoom(1.25, middle);
         case Qt::Key_Minus: return zoom(0.8, middle);
         case Qt::Key_0: return fit();
         case Qt::Key_Left: shift = {40, 0}; break;

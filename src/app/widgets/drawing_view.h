@@ -27,7 +27,8 @@ class Pencil {
     /// A small cross of `arm_px`.
     void cross(const Vec2& mm, double arm_px);
     /// Text centred on a place, moved by pixels, on a patch of paper so that lines do not strike it through.
-    void text(const Vec2& mm, const QString& words, QPointF shift_px = {0, 0}, int pixels = 11, bool strong = false, bool patch = true);
+    void text(const Vec2& mm, const QString& words, QPointF shift_px = {0, 0}, int pixels = 11, bool strong = false,
+              bool patch = true);
     /// A dimension line between two places with its figure, `off_px` to the side of them.
     void dimension(const Vec2& a, const Vec2& b, double off_px, const QString& figure);
     /// Hairlines in the direction of the grain, inside of `shape`.
@@ -58,7 +59,10 @@ class DrawingView : public QWidget {
     virtual void hover(const Vec2& mm) { (void)mm; }
     virtual void leave() {}
     /// A press with the left button; true starts a drag, false pans.
-    virtual bool press(const Vec2& mm) { (void)mm; return false; }
+    virtual bool press(const Vec2& mm) {
+        (void)mm;
+        return false;
+    }
     virtual void drag(const Vec2& mm) { (void)mm; }
     virtual void release(const Vec2& mm) { (void)mm; }
 
@@ -71,6 +75,7 @@ class DrawingView : public QWidget {
     void mouseDoubleClickEvent(QMouseEvent*) override { fit(); }
     void leaveEvent(QEvent*) override { leave(); }
     void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
 
     /// To be called when content() may have changed.
     void content_changed();
@@ -84,7 +89,7 @@ class DrawingView : public QWidget {
 
     double scale_ = 1;
     QPointF origin_;
-    bool follow_ = true, dragging_ = false, panning_ = false;
+    bool follow_ = true, dragging_ = false, panning_ = false, by_keys_ = false;
     QPointF last_;
 };
 

@@ -14,7 +14,9 @@ namespace {
 
 using Kind = FormField::Kind;
 
-bool is_quantity(Kind kind) { return kind == Kind::length || kind == Kind::degrees || kind == Kind::mass || kind == Kind::number; }
+bool is_quantity(Kind kind) {
+    return kind == Kind::length || kind == Kind::degrees || kind == Kind::mass || kind == Kind::number;
+}
 
 }  // namespace
 
@@ -27,7 +29,9 @@ Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(p
 bool Form::same_shape(const std::vector<FormField>& other) const {
     if (other.size() != fields_.size()) return false;
     for (std::size_t i = 0; i < other.size(); ++i)
-        if (other[i].kind != fields_[i].kind || other[i].label != fields_[i].label || other[i].choices != fields_[i].choices) return false;
+        if (other[i].kind != fields_[i].kind || other[i].label != fields_[i].label ||
+            other[i].choices != fields_[i].choices)
+            return false;
     return true;
 }
 
@@ -115,7 +119,10 @@ Form::Row Form::make_row(std::size_t i) {
         });
         row.editor = edit;
     } else {
-        QuantityEdit* edit = f.kind == Kind::length ? length_edit(unit_) : f.kind == Kind::degrees ? degree_edit() : f.kind == Kind::mass ? mass_edit() : number_edit(f.unit);
+        QuantityEdit* edit = f.kind == Kind::length    ? length_edit(unit_)
+                             : f.kind == Kind::degrees ? degree_edit()
+                             : f.kind == Kind::mass    ? mass_edit()
+                                                       : number_edit(f.unit);
         edit->set_range(f.least, f.most);
         auto* fault = new QLabel;
         fault->setObjectName("fault");

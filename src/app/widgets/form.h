@@ -21,8 +21,8 @@ struct FormField {
     QString label;
     QVariant value;
     std::function<void(const QVariant&)> set;
-    QStringList choices;           ///< choice
-    QString unit;                  ///< number
+    QStringList choices;  ///< choice
+    QString unit;         ///< number
     double least = -std::numeric_limits<double>::infinity(), most = std::numeric_limits<double>::infinity();
 };
 

@@ -142,7 +142,9 @@ QPixmap severity_sign(review::Severity severity, int pixels) {
     const int corners = severity == review::Severity::stop ? 8 : severity == review::Severity::mind ? 3 : 40;
     const double first = corners == 3 ? -M_PI / 2 : M_PI / 8, drop = corners == 3 ? r * 0.2 : 0;
     QPolygonF shape;
-    for (int k = 0; k < corners; ++k) shape << QPointF(r + 0.95 * r * std::cos(first + 2 * M_PI * k / corners), r + drop + 0.95 * r * std::sin(first + 2 * M_PI * k / corners));
+    for (int k = 0; k < corners; ++k)
+        shape << QPointF(r + 0.95 * r * std::cos(first + 2 * M_PI * k / corners),
+                         r + drop + 0.95 * r * std::sin(first + 2 * M_PI * k / corners));
     p.drawPolygon(shape);
     p.setPen(QPen(theme().colours().ground, 1.6, Qt::SolidLine, Qt::RoundCap));
     if (severity == review::Severity::stop) p.drawLine(QPointF(r * 0.6, r), QPointF(r * 1.4, r));

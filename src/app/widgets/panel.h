@@ -48,6 +48,7 @@ class Figure : public QWidget {
   public:
     explicit Figure(const QString& name, QWidget* parent = nullptr);
     void show_value(const QString& value, const QString& unit, const QString& why);
+    void set_name(const QString& name) { name_->setText(name); }
     QString value() const { return value_->text(); }
 
   private:

@@ -9,8 +9,11 @@
 namespace bevelsmith::app {
 
 QuantityEdit::QuantityEdit(Parse parse, Format format, QWidget* parent)
-    : QLineEdit(parent), parse_(std::move(parse)), format_(std::move(format)),
-      least_(-std::numeric_limits<double>::infinity()), most_(std::numeric_limits<double>::infinity()) {
+    : QLineEdit(parent),
+      parse_(std::move(parse)),
+      format_(std::move(format)),
+      least_(-std::numeric_limits<double>::infinity()),
+      most_(std::numeric_limits<double>::infinity()) {
     setText(QString::fromStdString(format_(0)));
     connect(this, &QLineEdit::textEdited, this, [this] { mark({}); });
 }
@@ -32,10 +35,8 @@ void QuantityEdit::set_value(double value) {
 Result<double> QuantityEdit::typed() {
     auto value = parse_(text().toStdString());
     if (value && (*value < least_ || *value > most_)) {
-        if (*value < least_)
-            value = Error{"at least " + format_(least_)};
-        else
-            value = Error{"at most " + format_(most_)};
+        if (*value < least_) value = Error{"at least " + format_(least_)};
+        else value = Error{"at most " + format_(most_)};
     }
     mark(value ? QString() : QString::fromStdString(value.error().message));
     return value;
@@ -104,13 +105,17 @@ QuantityEdit* number_edit(const QString& unit, QWidget* parent) {
     return new QuantityEdit(
         [name](std::string_view text) -> Result<double> {
             QString digits = QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())).trimmed();
-            if (!name.empty() && digits.endsWith(QString::fromStdString(name))) digits.chop(static_cast<qsizetype>(QString::fromStdString(name).size()));
+            if (!name.empty() && digits.endsWith(QString::fromStdString(name)))
+                digits.chop(static_cast<qsizetype>(QString::fromStdString(name).size()));
             bool ok = false;
             const double value = digits.trimmed().replace(',', '.').toDouble(&ok);
             if (!ok) return Error{fmt::format("'{}' is not a number", text)};
             return value;
         },
-        [name](double value) { return name.empty() ? fmt::format("{:.6g}", value) : fmt::format("{:.6g} {}", value, name); }, parent);
+        [name](double value) {
+            return name.empty() ? fmt::format("{:.6g}", value) : fmt::format("{:.6g} {}", value, name);
+        },
+        parent);
 }
 
 }  // namespace bevelsmith::app
