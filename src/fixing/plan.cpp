@@ -18,17 +18,19 @@ int plies_for(double thickness_mm) {
 }
 
 /// Volume of the fillets on both sides, corner by corner: where the bevel is open on one side it is closed on
-/// the other.
+/// the other. The section is averaged between marks and taken along the whole edge, so that the stretch between the
+/// last mark and the corner counts too.
 double fillet_volume_l(const piece::Outline& outline, double radius_mm) {
-    double mm3 = 0;
+    double mm3 = 0, along = 0;
     for (std::size_t i = 1; i < outline.marks.size(); ++i) {
         const auto &m = outline.marks[i], &before = outline.marks[i - 1];
         if (!m.kept || !before.kept) continue;
         const double length = (m.a - before.a).norm(), bevel = (m.bevel_rad + before.bevel_rad) / 2;
+        along += length;
         mm3 += length * (fillet_section_mm2(radius_mm, units::pi / 2 - bevel) +
                          fillet_section_mm2(radius_mm, units::pi / 2 + bevel));
     }
-    return mm3 / 1e6;
+    return along > 0 ? mm3 / along * outline.edge_length_mm / 1e6 : 0;
 }
 
 Tabbing size_tabbing(const piece::Outline& outline, const Rules& rules) {

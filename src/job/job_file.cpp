@@ -91,7 +91,7 @@ void fields(IO& io, JobMaterial& v) {
 }
 template <class IO>
 void fields(IO& io, piece::EdgeSpec& v) {
-    io("meets", v.kind), io("name", v.name), io("surface", v.surface_id), io("side", v.side), io("at_mm", v.at_mm);
+    io("meets", v.kind), io("name", v.name), io.unless_empty("surface", v.surface_id), io("side", v.side), io("at_mm", v.at_mm);
     io("gap_mm", v.gap_mm), io("coating_mm", v.coating_mm);
 }
 template <class IO>
@@ -191,6 +191,7 @@ class Reader {
         known_.insert(name);
         if (const auto it = object_.find(name); it != object_.end()) read(*it, value);
     }
+    void unless_empty(const char* name, std::string& value) { (*this)(name, value); }
     void rest(UnknownFields& unknown) const {
         for (const auto& [name, value] : object_.items())
             if (!known_.count(name)) unknown[name] = value.dump();
@@ -255,6 +256,10 @@ class Writer {
     template <class T>
     void operator()(const char* name, const std::optional<T>& value) {
         if (value) object_[name] = written(*value);
+    }
+    /// A reference that may be absent has no field of its own then.
+    void unless_empty(const char* name, const std::string& value) {
+        if (!value.empty()) (*this)(name, value);
     }
     void rest(const UnknownFields& unknown) {
         for (const auto& [name, text] : unknown) object_[name] = Json::parse(text);
@@ -365,7 +370,9 @@ Result<Job> job_from_text(std::string_view text) {
     if (!parsed) return parsed.error();
     if (parsed->is_object() && parsed->contains("bevelsmith") && (*parsed)["bevelsmith"].is_number_integer() &&
         (*parsed)["bevelsmith"] > current_version)
-        return Error{"this job was written by a newer Bevelsmith; open it there", line_of(text, "/bevelsmith")};
+        return Error{fmt::format("this job was written by a newer Bevelsmith (format {}, here {}); open it there",
+                                 (*parsed)["bevelsmith"].get<std::int64_t>(), current_version),
+                     line_of(text, "/bevelsmith")};
     if (const auto fault = schema_fault(*parsed)) return Error{fault->message, line_of(text, fault->pointer)};
     Job job;
     read(Json::parse(text), job);
@@ -414,7 +421,11 @@ Result<Job> load_job(const std::string& path) {
 }
 
 Result<bool> save_job(const Job& job, const std::string& path) {
-    return write_file_atomically(path, job_to_text(job));
+    const std::string text = job_to_text(job);
+    // What would not open again must not replace a file that does.
+    if (const auto again = job_from_text(text); !again)
+        return Error{fmt::format("the job holds something that a job file may not: {}", again.error().message)};
+    return write_file_atomically(path, text);
 }
 
 }  // namespace bevelsmith::job

@@ -14,7 +14,7 @@ Result<Job> job_from_text(std::string_view text);
 std::string job_to_text(const Job& job);
 
 Result<Job> load_job(const std::string& path);
-/// Atomic: a crash leaves the old file or the new one.
+/// Atomic: a crash leaves the old file or the new one. A job that could not be read back is not written.
 Result<bool> save_job(const Job& job, const std::string& path);
 
 /// The JSON Schema that job files are checked against.

@@ -121,6 +121,7 @@ double utilisation(const Problem& problem, const Layout& layout) {
             continue;
         }
         const auto box = geometry::bounding_box(sheet.outer);
+        if (last_right <= box.min.x()) continue;  // nothing lies on it
         const Polygon used{geometry::rectangle({box.min, {std::min(last_right, box.max.x()), box.max.y()}}), {}};
         sheets += geometry::total_area_mm2(geometry::intersect({sheet}, {used}));
     }

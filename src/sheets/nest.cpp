@@ -256,6 +256,9 @@ void take_out_invalid(const Problem& problem, Layout& layout) {
         layout.unplaced.push_back({last.part, last.copy, "no valid place was found for it"});
         layout.placements.pop_back();
     }
+    int used = 0;
+    for (const Placement& at : layout.placements) used = std::max(used, at.sheet + 1);
+    layout.sheet_stock.resize(static_cast<std::size_t>(used));
     layout.utilisation = utilisation(problem, layout);
 }
 

@@ -6,12 +6,22 @@
 #include <QKeyEvent>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "app/look/theme.h"
 #include "app/widgets/quantity_edit.h"
 
 namespace bevelsmith::app {
 namespace {
+
+constexpr double farthest_mm = 1e6;
+
+/// A number of a reading; what lies farther away than any boat reaches is a slip.
+Result<double> parse_reading(const QString& text, units::LengthUnit unit) {
+    auto mm = units::parse_length_mm(text.toStdString(), unit);
+    if (mm && std::abs(*mm) > farthest_mm) return Error{"that is more than a kilometre away"};
+    return mm;
+}
 
 void edit_set(MeasureState& state, const QString& what, const std::function<void(job::JobReadingSet&)>& change) {
     const int index = state.set_index();
@@ -124,7 +134,7 @@ void QuantityDelegate::setEditorData(QWidget* editor, const QModelIndex& index) 
 
 void QuantityDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const {
     const auto mm =
-        units::parse_length_mm(static_cast<QLineEdit*>(editor)->text().toStdString(), state_.document.unit());
+        parse_reading(static_cast<QLineEdit*>(editor)->text(), state_.document.unit());
     if (mm) model->setData(index, *mm, Qt::EditRole);
 }
 
@@ -137,7 +147,7 @@ bool QuantityDelegate::eventFilter(QObject* watched, QEvent* event) {
     const bool escape = event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape;
     if (escape) emit fault({});
     if (edit && (enter || event->type() == QEvent::FocusOut)) {
-        const auto mm = units::parse_length_mm(edit->text().toStdString(), state_.document.unit());
+        const auto mm = parse_reading(edit->text(), state_.document.unit());
         emit fault(mm ? QString() : QString::fromStdString(mm.error().message));
         if (!mm) {
             edit->setStyleSheet(QString("padding: 0 2px; border-radius: 0; min-height: 0; color: %1;")
@@ -218,7 +228,7 @@ void ReadingEntry::say(QLineEdit* field, const QString& fault) {
 
 void ReadingEntry::advance(int index) {
     QLineEdit* field = fields_[static_cast<std::size_t>(index)];
-    const auto mm = units::parse_length_mm(field->text().toStdString(), state_.document.unit());
+    const auto mm = parse_reading(field->text(), state_.document.unit());
     if (!mm) return say(field, QString::fromStdString(mm.error().message));
     say(field, {});
     if (index + 1 < static_cast<int>(fields_.size())) {
@@ -232,7 +242,7 @@ void ReadingEntry::advance(int index) {
 void ReadingEntry::take() {
     survey::Reading reading;
     for (std::size_t k = 0; k < fields_.size(); ++k) {
-        const auto mm = units::parse_length_mm(fields_[k]->text().toStdString(), state_.document.unit());
+        const auto mm = parse_reading(fields_[k]->text(), state_.document.unit());
         if (!mm) {
             fields_[k]->setFocus();
             return say(fields_[k], QString::fromStdString(mm.error().message));

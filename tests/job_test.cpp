@@ -1,0 +1,261 @@
+// The job: its file, its schema, what is kept, and the pipeline that recomputes only what an edit touches.
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "job/job_file.h"
+#include "job/json_text.h"
+#include "support/jobs.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::job;
+
+namespace {
+
+std::string replaced(std::string text, const std::string& from, const std::string& to) {
+    const auto at = text.find(from);
+    REQUIRE(at != std::string::npos);
+    return text.replace(at, from.size(), to);
+}
+
+Error fault(const std::string& text) {
+    const auto job = job_from_text(text);
+    REQUIRE_FALSE(job.ok());
+    return job.error();
+}
+
+int line_with(const std::string& text, const std::string& what) {
+    const auto at = text.find(what);
+    REQUIRE(at != std::string::npos);
+    return 1 + static_cast<int>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n'));
+}
+
+}  // namespace
+
+TEST_CASE("a job written and read again is equal, to the last bit", "[job]") {
+    Job job = jobs::ternlight();
+    job.readings[0].readings[0].values[0] = 0.1 + 0.2;
+    job.readings[0].readings[1].sigma_mm = 2.125;
+    job.readings[0].readings[2].disabled = true;
+    job.readings[0].readings[3].note = "torch \"went\" out\n";
+    job.pieces[0].fixing = fixing::Method::tabbing;
+    job.pieces[1].limbers[0].at_mm = -12.5;
+    job.pieces[1].joints.push_back({piece::JointKind::butt_strap, false, 100, 12});
+    job.layouts.push_back({"ply18", {{"B1/1", 0, 180, 10.5, 20.25}}, {}});
+    job.set_aside.push_back({"missing limber notch", "S1", "it stands above the bilge", {}});
+    job.unit = units::LengthUnit::feet_inches;
+    job.fixing_rules.glass.kind = stock::GlassKind::woven;
+    const auto back = job_from_text(job_to_text(job));
+    INFO((back.ok() ? std::string() : back.error().message));
+    REQUIRE(back.ok());
+    CHECK(*back == job);
+    CHECK(job_to_text(*back) == job_to_text(job));
+}
+
+TEST_CASE("the demo keeps to the schema and holds what was promised of it", "[job]") {
+    const Job job = jobs::ternlight();
+    std::size_t readings = 0;
+    std::vector<double> stations;
+    for (const auto& set : job.readings) {
+        readings += set.readings.size();
+        if (set.school != survey::School::ordinates) stations.push_back(survey::plane_of(set).d_mm);
+    }
+    CHECK(readings >= 120);
+    CHECK(stations.size() >= 3);
+    CHECK(job.boat.name == "Ternlight");
+    const auto results = Pipeline().compute(job);
+    for (const auto& piece : results.pieces) REQUIRE(piece.shape());
+    CHECK(results.piece("B1")->shape()->parts.size() == 2);
+    CHECK(job.pieces[1].kind == "half-bulkhead");
+    CHECK(results.surfaces[0].fitted()->report.suspects() == 2);
+}
+
+TEST_CASE("fields that this program does not know are kept where they were", "[job]") {
+    std::string text = jobs::ternlight_text();
+    text = replaced(text, "\"bevelsmith\": 1,", "\"bevelsmith\": 1, \"colour_of_the_kettle\": {\"rgb\": [1, 2, 3]},");
+    text = replaced(text, "\"name\": \"Main bulkhead\",", "\"name\": \"Main bulkhead\", \"insured\": true,");
+    const auto job = job_from_text(text);
+    REQUIRE(job.ok());
+    const auto again = nlohmann::json::parse(job_to_text(*job));
+    CHECK(again["colour_of_the_kettle"]["rgb"][2] == 3);
+    CHECK(again["pieces"][0]["insured"] == true);
+}
+
+TEST_CASE("a file of a later version is refused, not guessed at", "[job]") {
+    const std::string text = replaced(jobs::ternlight_text(), "\"bevelsmith\": 1,", "\"bevelsmith\": 99,");
+    INFO(fault(text).message);
+    CHECK(fault(text).message.find("99") != std::string::npos);
+}
+
+TEST_CASE("every fault of a file names its line", "[job]") {
+    const std::string good = jobs::ternlight_text();
+    struct Case {
+        const char *from, *to, *line_of;
+    };
+    const Case cases[] = {{"\"school\": \"direct\"", "\"school\": \"divining\"", "divining"},
+                          {"\"sigma_mm\": 1.0", "\"sigma_mm\": -1.0", "-1.0"},
+                          {"\"d_mm\": 3200", "\"d_mm\": \"far\"", "\"far\""},
+                          {"\"radius_mm\": 90", "\"radius_mm\": -90", "-90"},
+                          {"\"material\": \"ply18\"", "\"material\": \"lead\"", "\"lead\""}};
+    for (const Case& c : cases) {
+        const std::string text = replaced(good, c.from, c.to);
+        const Error error = fault(text);
+        INFO(c.to << ": " << error.message);
+        CHECK(error.line == line_with(text, c.line_of));
+        CHECK_FALSE(error.message.empty());
+    }
+}
+
+TEST_CASE("text that is no JSON, or no job, is refused with its line", "[job]") {
+    CHECK(fault("{\n\"name\": \"x\",\n,}").line == 3);
+    CHECK(fault("").line >= 1);
+    CHECK_FALSE(job_from_text("[]").ok());
+    CHECK_FALSE(job_from_text("{}").ok());
+    CHECK_FALSE(job_from_text("{\"bevelsmith\": 1, \"name\": 7}").ok());
+    CHECK_FALSE(job_from_text(std::string(200000, '[')).ok());
+    CHECK_FALSE(job_from_text("{\"bevelsmith\": 1, \"name\": \"\xff\xfe\"}").ok());
+}
+
+TEST_CASE("a file cut off anywhere is refused without harm", "[job]") {
+    const std::string text = jobs::ternlight_text();
+    for (std::size_t n = 0; n < text.size() - 3; n += 611) CHECK_FALSE(job_from_text(text.substr(0, n)).ok());
+}
+
+TEST_CASE("two things with one id are refused", "[job]") {
+    const std::string text = replaced(jobs::ternlight_text(), "\"id\": \"B2\"", "\"id\": \"B1\"");
+    CHECK(fault(text).message.find("B1") != std::string::npos);
+}
+
+TEST_CASE("saving replaces the old file whole, and leaves it when it cannot", "[job]") {
+    const jobs::Folder folder;
+    const std::string path = folder.file("a.job.json");
+    jobs::write(path, "old");
+    REQUIRE(save_job(jobs::ternlight(), path).ok());
+    const auto loaded = load_job(path);
+    REQUIRE(loaded.ok());
+    CHECK(*loaded == jobs::ternlight());
+    std::size_t files = 0;
+    for ([[maybe_unused]] const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(path).parent_path())) ++files;
+    CHECK(files == 1);
+    const auto nowhere = save_job(jobs::ternlight(), folder.file("missing/a.job.json"));
+    REQUIRE_FALSE(nowhere.ok());
+    CHECK_FALSE(nowhere.error().message.empty());
+    const auto gone = load_job(folder.file("none.json"));
+    REQUIRE_FALSE(gone.ok());
+}
+
+TEST_CASE("a job that could not be read back does not replace a file", "[job]") {
+    const jobs::Folder folder;
+    const std::string path = folder.file("a.job.json");
+    REQUIRE(save_job(jobs::tube_job(), path).ok());
+    Job bad = jobs::tube_job();
+    bad.pieces[0].edges[0].gap_mm = -3;
+    const auto saved = save_job(bad, path);
+    REQUIRE_FALSE(saved.ok());
+    CHECK(saved.error().message.find("gap_mm") != std::string::npos);
+    CHECK(load_job(path).ok());
+}
+
+TEST_CASE("lines of values in a document, by pointer", "[job]") {
+    const std::string text = "{\n \"a\": [\n  1,\n  {\"b\": \"x\\\"\\n\",\n   \"c\": 2}\n ]\n}";
+    CHECK(line_of(text, "/a") == 2);
+    CHECK(line_of(text, "/a/0") == 3);
+    CHECK(line_of(text, "/a/1/b") == 4);
+    CHECK(line_of(text, "/a/1/c") == 5);
+    CHECK(line_of(text, "/a/1/none") == 4);
+}
+
+TEST_CASE("ids that are free", "[job]") {
+    CHECK(free_id("B", {"B1", "B3"}) == "B2");
+    CHECK(free_id("B", {}) == "B1");
+}
+
+TEST_CASE("an edit recomputes what it touches and no more", "[job]") {
+    Pipeline pipeline;
+    Job job = jobs::tube_job();
+    pipeline.compute(job);
+    const auto first = pipeline.counts();
+    CHECK(first.fits == 1);
+    CHECK(first.outlines == 1);
+    pipeline.compute(job);
+    CHECK(pipeline.counts().fits == first.fits);
+    CHECK(pipeline.counts().layouts == first.layouts);
+    job.pieces[0].edges[0].gap_mm = 3;
+    pipeline.compute(job);
+    CHECK(pipeline.counts().fits == first.fits);
+    CHECK(pipeline.counts().outlines == first.outlines + 1);
+    job.coating.mass_kg_m2 = 1;
+    pipeline.compute(job);
+    CHECK(pipeline.counts().outlines == first.outlines + 1);
+    job.readings[0].readings[0].values[0] += 1;
+    pipeline.compute(job);
+    CHECK(pipeline.counts().fits == first.fits + 1);
+    CHECK(pipeline.counts().outlines == first.outlines + 2);
+}
+
+TEST_CASE("going back to an earlier value finds its results again", "[job]") {
+    Pipeline pipeline;
+    Job job = jobs::tube_job();
+    const Job before = job;
+    const auto once = pipeline.compute(job);
+    job.pieces[0].plane.d_mm = 1700;
+    pipeline.compute(job);
+    const auto counts = pipeline.counts();
+    const auto back = pipeline.compute(before);
+    CHECK(pipeline.counts().fits == counts.fits);
+    CHECK(pipeline.counts().outlines == counts.outlines);
+    CHECK(back.pieces[0].outline == once.pieces[0].outline);
+}
+
+TEST_CASE("an empty job, and a piece without a surface, compute to words, not to a crash", "[job]") {
+    const auto empty = Pipeline().compute(empty_job());
+    REQUIRE(empty.surfaces.size() == 1);
+    CHECK_FALSE(empty.surfaces[0].fitted());
+    Job job = jobs::tube_job();
+    job.readings.clear();
+    const auto results = Pipeline().compute(job);
+    CHECK_FALSE(results.pieces[0].shape());
+    CHECK_FALSE(results.pieces[0].outline->error().message.empty());
+    job = jobs::tube_job();
+    job.pieces[0].material_id = "none";
+    CHECK(Pipeline().compute(job).pieces[0].outline->error().message.find("material") != std::string::npos);
+}
+
+TEST_CASE("a kept layout stays while the parts do, and says when it no longer holds", "[job]") {
+    Pipeline pipeline;
+    Job job = jobs::tube_job();
+    job.pieces[0].edges[1].at_mm = -500;
+    const auto free = pipeline.compute(job);
+    REQUIRE(free.sheets.size() == 1);
+    sheets::Layout moved = *free.sheets[0].layout;
+    moved.placements[0].shift += Vec2(100, 500);
+    job.layouts.push_back(lock_layout(free.sheets[0], moved));
+    const auto kept = pipeline.compute(job);
+    CHECK(kept.sheets[0].locked);
+    CHECK((kept.sheets[0].layout->placements[0].shift - moved.placements[0].shift).norm() < 1e-9);
+    job.pieces[0].id = "B9";
+    const auto broken = pipeline.compute(job);
+    CHECK_FALSE(broken.sheets[0].locked);
+    CHECK(broken.sheets[0].broken_lock.find("gone") != std::string::npos);
+    job = jobs::tube_job();
+    job.layouts.push_back(lock_layout(free.sheets[0], moved));
+    const auto grown = pipeline.compute(job);
+    CHECK_FALSE(grown.sheets[0].broken_lock.empty());
+    CHECK(grown.sheets[0].layout);
+}
+
+TEST_CASE("a part whose good face is face B lies mirrored on the sheet", "[job]") {
+    Job job = jobs::tube_job();
+    job.pieces[0].edges[1].at_mm = -500;
+    job.pieces[0].edges.push_back({piece::EdgeKind::straight, "end", {}, {1, 0}, 200, 0, 0});
+    const auto up = Pipeline().compute(job).sheets[0].problem->parts[0].shape;
+    job.pieces[0].good_face = piece::Face::b;
+    const auto down = Pipeline().compute(job).sheets[0].problem->parts[0].shape;
+    CHECK(geometry::area_mm2(up) == Approx(geometry::area_mm2(down)));
+    const auto middle = [](const geometry::Polygon& p) { return geometry::centroid(p).x() - geometry::bounding_box(p.outer).centre().x(); };
+    CHECK(middle(up) == Approx(-middle(down)).margin(1e-3));
+    CHECK(std::abs(middle(up)) > 10);
+}

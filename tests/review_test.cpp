@@ -1,0 +1,197 @@
+// The checks: each finds the mistake it is for, with figures, and is content where there is none.
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+
+#include "review/review.h"
+#include "support/jobs.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::review;
+
+namespace {
+
+std::vector<Finding> found(const job::Job& job) { return review::review(job, job::Pipeline().compute(job)); }
+
+const Finding* find(const std::vector<Finding>& findings, const std::string& check) {
+    const auto it = std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.check == check; });
+    return it == findings.end() ? nullptr : &*it;
+}
+
+/// A job in which all checks are content: a low, tabbed bulkhead with a limber notch.
+job::Job sound_job() {
+    auto job = jobs::tube_job();
+    auto& piece = job.pieces[0];
+    piece.edges[1].at_mm = -500;
+    piece.structural = true;
+    piece.limbers.push_back({});
+    piece.openings.push_back({"hatch", -150, -850, 300, 250, 60});
+    job.boat.passage = {700, 1800};
+    return job;
+}
+
+void check_words(const Finding& f) {
+    CHECK_FALSE(f.title.empty());
+    CHECK_FALSE(f.evidence.empty());
+    CHECK_FALSE(f.advice.empty());
+}
+
+}  // namespace
+
+TEST_CASE("a sound job has no findings", "[review]") {
+    const auto findings = found(sound_job());
+    for (const auto& f : findings) UNSCOPED_INFO(f.check << ": " << f.evidence);
+    CHECK(findings.empty());
+}
+
+TEST_CASE("there are eight checks, by name", "[review]") {
+    CHECK(check_names().size() == 8);
+    CHECK(severity_word(Severity::stop) == "stop");
+}
+
+TEST_CASE("passage: a part that does not pass into the boat", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].split_for_passage = false;
+    job.boat.passage = {300, 350};
+    const auto findings = found(job);
+    const auto* f = find(findings, "passage");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    CHECK(f->piece_id == "B1");
+    CHECK(f->evidence.find("300 x 350") != std::string::npos);
+    check_words(*f);
+}
+
+TEST_CASE("thin laminate: blocks too shallow for any stocked screw", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].structural = false;
+    job.pieces[0].removable = true;
+    CHECK_FALSE(find(found(job), "thin laminate screws"));
+    job.fixing_rules.block_depth_mm = 4;
+    const auto findings = found(job);
+    const auto* f = find(findings, "thin laminate screws");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    check_words(*f);
+    job.boat.shell.laminate_mm = 20;
+    CHECK(find(found(job), "screw through"));
+}
+
+TEST_CASE("blocks under a structural piece", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].fixing = fixing::Method::bonded_blocks;
+    const auto findings = found(job);
+    const auto* f = find(findings, "block under a structural piece");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    check_words(*f);
+    job.pieces[0].structural = false;
+    CHECK_FALSE(find(found(job), "block under a structural piece"));
+}
+
+TEST_CASE("screw through: less than three millimetres behind the point", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].structural = false;
+    job.pieces[0].removable = true;
+    job.fixing_rules.least_clearance_mm = 0;
+    job.fixing_rules.block_depth_mm = 22;  // 18 + 22 = 40: a stocked length that ends at the block's back
+    const auto findings = found(job);
+    const auto* f = find(findings, "screw through");
+    REQUIRE(f);
+    CHECK(f->evidence.find("0.0 mm") != std::string::npos);
+    check_words(*f);
+    job.fixing_rules.least_clearance_mm = 3;
+    CHECK_FALSE(find(found(job), "screw through"));
+}
+
+TEST_CASE("missing limber notch where the edge runs through the low point", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].limbers.clear();
+    const auto findings = found(job);
+    const auto* f = find(findings, "missing limber notch");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::mind);
+    check_words(*f);
+    // A piece that ends above the low point dams nothing.
+    job.pieces[0].edges.push_back({piece::EdgeKind::straight, "inboard", {}, {1, 0}, -500, 0, 0});
+    job.pieces[0].openings.clear();
+    CHECK_FALSE(find(found(job), "missing limber notch"));
+}
+
+TEST_CASE("readings too sparse for the fit that is wanted", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].wanted_fit_mm = 0.05;
+    const auto findings = found(job);
+    const auto* f = find(findings, "readings too sparse");
+    REQUIRE(f);
+    CHECK(f->evidence.find("wanted 0.1 mm") != std::string::npos);
+    check_words(*f);
+}
+
+TEST_CASE("an edge that runs out of the readings", "[review]") {
+    auto job = sound_job();
+    // Beyond the last station: still within the fitted domain, but nothing surrounds it.
+    job.pieces[0].plane.d_mm = 3040;
+    const auto findings = found(job);
+    const auto* f = find(findings, "readings too sparse");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    CHECK(f->title.find("outside") != std::string::npos);
+}
+
+TEST_CASE("sheet too small for a part", "[review]") {
+    auto job = sound_job();
+    job.materials[0].sheet_width_mm = 1000;
+    job.materials[0].sheet_height_mm = 400;
+    const auto findings = found(job);
+    const auto* f = find(findings, "sheet too small");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    CHECK(f->piece_id == "B1");
+    check_words(*f);
+}
+
+TEST_CASE("opening corners: under 12 mm no cloth turns, under 50 a crack starts", "[review]") {
+    auto job = sound_job();
+    const auto severity = [&](double radius, bool structural) -> std::optional<Severity> {
+        job.pieces[0].openings[0].radius_mm = radius;
+        job.pieces[0].structural = structural;
+        const auto findings = found(job);
+        const auto* f = find(findings, "opening corner too sharp");
+        if (!f) return std::nullopt;
+        check_words(*f);
+        return f->severity;
+    };
+    CHECK(severity(5, true) == Severity::stop);
+    CHECK(severity(30, true) == Severity::mind);
+    CHECK(severity(30, false) == Severity::note);
+    CHECK_FALSE(severity(50, true));
+}
+
+TEST_CASE("a surface that cannot be fitted and a piece without an outline are found", "[review]") {
+    auto job = sound_job();
+    job.readings.resize(2);
+    const auto findings = found(job);
+    CHECK(find(findings, "surface"));
+    CHECK(find(findings, "outline"));
+}
+
+TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].limbers.clear();
+    job.pieces[0].openings[0].radius_mm = 5;
+    job.set_aside.push_back({"opening corner too sharp", "B1", "a moulding covers it", {}});
+    const auto findings = found(job);
+    REQUIRE(findings.size() == 2);
+    CHECK(findings[0].check == "missing limber notch");
+    CHECK(findings[1].set_aside);
+    CHECK(findings[1].reason == "a moulding covers it");
+}
+
+TEST_CASE("findings stand worst first", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].limbers.clear();
+    job.pieces[0].openings[0].radius_mm = 5;
+    const auto findings = found(job);
+    for (std::size_t i = 1; i < findings.size(); ++i) CHECK(findings[i - 1].severity >= findings[i].severity);
+}

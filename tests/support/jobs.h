@@ -1,0 +1,41 @@
+// Small jobs for tests: a cylindrical hull with known answers, and the Ternlight demo.
+#pragma once
+
+#include <string>
+
+#include "job/job.h"
+#include "job/pipeline.h"
+
+namespace jobs {
+
+using namespace bevelsmith;
+
+/// The inside radius of `tube_job`'s hull (mm).
+inline constexpr double tube_radius_mm = 1000;
+
+/// A boat whose hull is the lower half of a circular cylinder about the x axis, read cleanly at seven stations from
+/// x = 0 to 3000, with one bulkhead "B1" at x = 1500 below the level z = -200, of 18 mm ply, gap and coating zero.
+job::Job tube_job();
+
+/// The surface of `tube_job`, fitted once for all tests.
+const hull::Surface& tube_surface();
+
+job::Job ternlight();
+std::string ternlight_text();
+std::string ternlight_path();
+
+/// A fresh folder for one test's files, removed when it goes out of scope.
+class Folder {
+  public:
+    Folder();
+    ~Folder();
+    std::string file(const std::string& name) const { return path_ + "/" + name; }
+
+  private:
+    std::string path_;
+};
+
+std::string read(const std::string& path);
+void write(const std::string& path, const std::string& text);
+
+}  // namespace jobs
