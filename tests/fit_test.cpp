@@ -44,7 +44,8 @@ Coverage coverage_of(const shapes::Shape& shape, int across, int along, int jobs
     Coverage out;
     double squares = 0;
     for (int seed = 1; seed <= jobs; ++seed) {
-        const auto fit = fit_surface(shapes::readings(shape, across, along, 1.5, 1.5, static_cast<std::uint32_t>(seed)));
+        const auto fit =
+            fit_surface(shapes::readings(shape, across, along, 1.5, 1.5, static_cast<std::uint32_t>(seed)));
         REQUIRE(fit.ok());
         for (double u = 0.1; u < 0.95; u += 0.1)
             for (double v = 0.1; v < 0.95; v += 0.1) {
@@ -85,7 +86,8 @@ TEST_CASE("derivatives of the basis agree with differences", "[fit]") {
     };
     const double h = 1e-5;
     for (double x = 0.1; x < 2.9; x += 0.31)
-        for (int d = 0; d < 2; ++d) CHECK(value(x, d + 1) == Approx((value(x + h, d) - value(x - h, d)) / (2 * h)).margin(1e-4));
+        for (int d = 0; d < 2; ++d)
+            CHECK(value(x, d + 1) == Approx((value(x + h, d) - value(x - h, d)) / (2 * h)).margin(1e-4));
 }
 
 TEST_CASE("the Gram matrix integrates products of the basis", "[fit]") {
@@ -129,7 +131,8 @@ TEST_CASE("a surface that is a quadratic over its chart is met exactly, whatever
     for (int i = 0; i <= 12; ++i)
         for (int k = 0; k <= 12; ++k) {
             const double x = i * 100.0, z = k * 80.0;
-            points.push_back({Vec3(x, 800 + 0.1 * x - 1e-4 * x * x + 0.2 * z - 2e-4 * z * z + 5e-5 * x * z, z), 1.5, 0, 0});
+            points.push_back(
+                {Vec3(x, 800 + 0.1 * x - 1e-4 * x * x + 0.2 * z - 2e-4 * z * z + 5e-5 * x * z, z), 1.5, 0, 0});
         }
     FitOptions options;
     options.chart = ChartChoice::plane;
@@ -187,7 +190,8 @@ TEST_CASE("a slip of 30 mm is found and named, and clean readings raise no alarm
         const auto fit = fit_surface(points);
         REQUIRE(fit.ok());
         found += fit->report.readings[wrong].suspect;
-        if (fit->report.readings[wrong].suspect) CHECK(fit->report.readings[wrong].residual_mm == Approx(30).margin(8));
+        if (fit->report.readings[wrong].suspect)
+            CHECK(fit->report.readings[wrong].residual_mm == Approx(30).margin(8));
     }
     CHECK(found >= jobs * 92 / 100);
     CHECK(alarms <= 3);

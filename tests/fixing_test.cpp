@@ -14,7 +14,8 @@ namespace {
 
 piece::Outline outline(double thickness = 18) {
     const auto spec = jobs::tube_job().pieces.front();
-    auto out = piece::compute_outline(spec, thickness, [](const std::string&) { return &jobs::tube_surface(); }, {5000, 5000});
+    auto out = piece::compute_outline(spec, thickness, [](const std::string&) { return &jobs::tube_surface(); },
+                                      {5000, 5000});
     REQUIRE(out.ok());
     return std::move(out.value());
 }
@@ -140,7 +141,8 @@ TEST_CASE("mat drinks more resin than woven glass", "[fixing]") {
     Rules mat, woven;
     mat.glass.kind = stock::GlassKind::mat;
     woven.glass.kind = stock::GlassKind::woven;
-    CHECK(plan(true, false, mat).tabbing.resin_mass_kg == Approx(2.25 * plan(true, false, woven).tabbing.resin_mass_kg));
+    CHECK(plan(true, false, mat).tabbing.resin_mass_kg ==
+          Approx(2.25 * plan(true, false, woven).tabbing.resin_mass_kg));
 }
 
 TEST_CASE("blocks: number by spacing, by load, and never nearer to the ends than the rules say", "[fixing]") {
@@ -156,7 +158,8 @@ TEST_CASE("blocks: number by spacing, by load, and never nearer to the ends than
         if (m.kept) first = std::min(first, m.arc_mm), last = std::max(last, m.arc_mm);
     CHECK(b.positions.front().arc_mm >= first + rules.end_distance_mm - 12);
     CHECK(b.positions.back().arc_mm <= last - rules.end_distance_mm + 12);
-    for (const auto& block : b.positions) CHECK(std::hypot(block.position.y(), block.position.z()) == Approx(jobs::tube_radius_mm).margin(0.1));
+    for (const auto& block : b.positions)
+        CHECK(std::hypot(block.position.y(), block.position.z()) == Approx(jobs::tube_radius_mm).margin(0.1));
     const Plan heavy = plan(false, true, {}, {9}, 600);
     CHECK(heavy.blocks.positions.size() > b.positions.size());
     const double one = std::min(heavy.blocks.withdrawal_n, heavy.blocks.bond_area_mm2 * rules.bond_strength_mpa);
@@ -169,5 +172,6 @@ TEST_CASE("the stack under a screw adds up", "[fixing]") {
     CHECK(b.penetration_mm + b.clearance_mm == Approx(b.block_depth_mm));
     CHECK(b.clearance_mm >= 3);
     CHECK(b.load_n == Approx(20 * 9.80665 * 2));
-    CHECK(b.withdrawal_n == Approx(screw_withdrawal_n(0.65, b.screw_gauge == 8 ? 0.164 * 25.4 : 0, b.penetration_mm) / 4));
+    CHECK(b.withdrawal_n ==
+          Approx(screw_withdrawal_n(0.65, b.screw_gauge == 8 ? 0.164 * 25.4 : 0, b.penetration_mm) / 4));
 }

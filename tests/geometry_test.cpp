@@ -15,7 +15,9 @@ using namespace bevelsmith::geometry;
 
 namespace {
 
-Polygon square(double low, double high) { return {rectangle({{low, low}, {high, high}}), {}}; }
+Polygon square(double low, double high) {
+    return {rectangle({{low, low}, {high, high}}), {}};
+}
 
 Ring circle(double radius, int corners) {
     Ring out;

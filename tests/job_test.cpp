@@ -138,7 +138,9 @@ TEST_CASE("saving replaces the old file whole, and leaves it when it cannot", "[
     REQUIRE(loaded.ok());
     CHECK(*loaded == jobs::ternlight());
     std::size_t files = 0;
-    for ([[maybe_unused]] const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(path).parent_path())) ++files;
+    for ([[maybe_unused]] const auto& entry :
+         std::filesystem::directory_iterator(std::filesystem::path(path).parent_path()))
+        ++files;
     CHECK(files == 1);
     const auto nowhere = save_job(jobs::ternlight(), folder.file("missing/a.job.json"));
     REQUIRE_FALSE(nowhere.ok());
@@ -255,7 +257,9 @@ TEST_CASE("a part whose good face is face B lies mirrored on the sheet", "[job]"
     job.pieces[0].good_face = piece::Face::b;
     const auto down = Pipeline().compute(job).sheets[0].problem->parts[0].shape;
     CHECK(geometry::area_mm2(up) == Approx(geometry::area_mm2(down)));
-    const auto middle = [](const geometry::Polygon& p) { return geometry::centroid(p).x() - geometry::bounding_box(p.outer).centre().x(); };
+    const auto middle = [](const geometry::Polygon& p) {
+        return geometry::centroid(p).x() - geometry::bounding_box(p.outer).centre().x();
+    };
     CHECK(middle(up) == Approx(-middle(down)).margin(1e-3));
     CHECK(std::abs(middle(up)) > 10);
 }

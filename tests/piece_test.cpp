@@ -22,7 +22,9 @@ SurfaceLookup lookup() {
     return [](const std::string& id) { return id == "hull" ? &jobs::tube_surface() : nullptr; };
 }
 
-PieceSpec spec() { return jobs::tube_job().pieces.front(); }
+PieceSpec spec() {
+    return jobs::tube_job().pieces.front();
+}
 
 Outline outline_of(const PieceSpec& s, double thickness = 18, const Passage& passage = {5000, 5000}) {
     auto out = compute_outline(s, thickness, lookup(), passage);
@@ -38,7 +40,9 @@ std::string fault_of(const PieceSpec& s) {
 }
 
 /// A circular segment of radius R below the level -h: area R² acos(h/R) - h sqrt(R² - h²).
-double segment_area(double radius, double h) { return radius * radius * std::acos(h / radius) - h * std::sqrt(radius * radius - h * h); }
+double segment_area(double radius, double h) {
+    return radius * radius * std::acos(h / radius) - h * std::sqrt(radius * radius - h * h);
+}
 
 }  // namespace
 
@@ -178,7 +182,8 @@ TEST_CASE("two halves about a line: with a scarf each reaches past it by half th
     CHECK(geometry::bounding_box(o.parts[1].larger.outer).min.x() == Approx(-over));
     s.joints[0].kind = JointKind::butt;
     const Outline butt = outline_of(s, 18);
-    CHECK(geometry::area_mm2(butt.parts[0].face_a) + geometry::area_mm2(butt.parts[1].face_a) == Approx(geometry::area_mm2(butt.face_a)));
+    CHECK(geometry::area_mm2(butt.parts[0].face_a) + geometry::area_mm2(butt.parts[1].face_a) ==
+          Approx(geometry::area_mm2(butt.face_a)));
 }
 
 TEST_CASE("a piece too wide for the way in is scarfed until every part passes", "[piece]") {

@@ -1,4 +1,5 @@
-// Nesting: every layout is valid by an independent polygon library, keeps grain and stock, and names what has no place.
+// Nesting: every layout is valid by an independent polygon library, keeps grain and stock, and names what has no
+// place.
 #include <catch2/catch.hpp>
 
 #include <algorithm>
@@ -46,7 +47,8 @@ void require_valid(const Problem& problem, const Layout& layout) {
     for (const auto& at : layout.placements) shapes.push_back(boost_shape(placed(problem, at)));
     for (std::size_t i = 0; i < shapes.size(); ++i) {
         const auto& at = layout.placements[i];
-        const auto& stock = problem.stock[static_cast<std::size_t>(layout.sheet_stock[static_cast<std::size_t>(at.sheet)])];
+        const auto& stock =
+            problem.stock[static_cast<std::size_t>(layout.sheet_stock[static_cast<std::size_t>(at.sheet)])];
         const Shape sheet = boost_shape(stock.shape);
         REQUIRE(bg::area(shapes[i]) - overlap(shapes[i], sheet) < 0.01);
         for (const Point& p : shapes[i].outer()) {
@@ -64,9 +66,12 @@ void require_valid(const Problem& problem, const Layout& layout) {
     }
 }
 
-geometry::Polygon box(double w, double h) { return {geometry::rectangle({{0, 0}, {w, h}}), {}}; }
+geometry::Polygon box(double w, double h) {
+    return {geometry::rectangle({{0, 0}, {w, h}}), {}};
+}
 
-Part part(const std::string& id, geometry::Polygon shape, int quantity = 1, std::vector<double> rotations = {0, 180}) {
+Part part(const std::string& id, geometry::Polygon shape, int quantity = 1,
+          std::vector<double> rotations = {0, 180}) {
     Part out;
     out.id = id;
     out.quantity = quantity;
@@ -94,7 +99,10 @@ geometry::Polygon blob(std::mt19937& random) {
     return geometry::oriented({ring, {}});
 }
 
-geometry::Polygon letter_c() { return geometry::oriented({{{0, 0}, {800, 0}, {800, 150}, {150, 150}, {150, 650}, {800, 650}, {800, 800}, {0, 800}}, {}}); }
+geometry::Polygon letter_c() {
+    return geometry::oriented(
+        {{{0, 0}, {800, 0}, {800, 150}, {150, 150}, {150, 650}, {800, 650}, {800, 800}, {0, 800}}, {}});
+}
 
 NestOptions rounds(int n, unsigned seed = 1) {
     NestOptions out;

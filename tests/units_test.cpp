@@ -75,7 +75,8 @@ TEST_CASE("arithmetic is allowed where a length is", "[units]") {
 
 TEST_CASE("nonsense is refused with a reason", "[units]") {
     CHECK(fault("").find("missing") != std::string::npos);
-    for (const char* text : {"abc", "12 furlong", "2**3", "(1+2", "1+2)", "1..2", "12 mm mm", "\"", "1e400", "nan", "inf"})
+    for (const char* text :
+         {"abc", "12 furlong", "2**3", "(1+2", "1+2)", "1..2", "12 mm mm", "\"", "1e400", "nan", "inf"})
         CHECK_FALSE(fault(text).empty());
     CHECK(fault("1/0").find("zero") != std::string::npos);
     CHECK(fault("2 mm * 3 mm").find("area") != std::string::npos);

@@ -34,16 +34,16 @@ TEST_CASE("a sum of masses balances at their common centre", "[weight]") {
 }
 
 TEST_CASE("hydrostatics of a box-shaped hull", "[weight]") {
-    // KB = d/2, BM = B²/(12 d), BM_L = L²/(12 d), MCTC = W GM_L/(100 L) (Barrass & Derrett, Ship Stability for Masters
-    // and Mates, from memory; derived for the box). Box 10 x 3 m, draught 0.5 m, density 1.025 t/m³.
+    // KB = d/2, BM = B²/(12 d), BM_L = L²/(12 d), MCTC = W GM_L/(100 L) (Barrass & Derrett, Ship Stability for
+    // Masters and Mates, from memory; derived for the box). Box 10 x 3 m, draught 0.5 m, density 1.025 t/m³.
     const double l = 10, b = 3, d = 0.5, w = 1.025 * l * b * d;
     CHECK(box_metacentric_radius_m(b, d) == Approx(1.5));
     CHECK(box_metacentric_radius_m(l, d) == Approx(100 / 6.0));
     const double kg = 0.6, gm_l = d / 2 + box_metacentric_radius_m(l, d) - kg;
     const double mctc = moment_to_change_trim_tm(w, gm_l, l);
     CHECK(mctc == Approx(w * gm_l / 1000));
-    // A box heels about its own centre line: the exact waterplane under a small trim gives the same moment. Trim t over
-    // L moves a wedge of volume L B t / 8 each way by 2 L / 3, so the moment is density · L² B t / 12 (derived).
+    // A box heels about its own centre line: the exact waterplane under a small trim gives the same moment. Trim t
+    // over L moves a wedge of volume L B t / 8 each way by 2 L / 3, so the moment is density · L² B t / 12 (derived).
     const double t = 0.01, wedge = 1.025 * l * l * b * t / 12;
     CHECK(w * box_metacentric_radius_m(l, d) / (100 * l) == Approx(wedge).epsilon(1e-9));
 }

@@ -120,6 +120,8 @@ void export_piece(const ExportArguments& a, int argc, char** argv) {
     if (a.format == "pdf") {
         // No screen is needed to write a page.
         if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+        // Qt's own remarks about the session do not belong in front of ours.
+        qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});
         QGuiApplication application(argc, argv);
         value_or_fail(paper::write_pdf(drawing, {a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10}, a.out),
                       a.out);

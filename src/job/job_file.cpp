@@ -91,7 +91,8 @@ void fields(IO& io, JobMaterial& v) {
 }
 template <class IO>
 void fields(IO& io, piece::EdgeSpec& v) {
-    io("meets", v.kind), io("name", v.name), io.unless_empty("surface", v.surface_id), io("side", v.side), io("at_mm", v.at_mm);
+    io("meets", v.kind), io("name", v.name), io.unless_empty("surface", v.surface_id), io("side", v.side),
+        io("at_mm", v.at_mm);
     io("gap_mm", v.gap_mm), io("coating_mm", v.coating_mm);
 }
 template <class IO>

@@ -71,7 +71,8 @@ bool reaches_into(const geometry::Polygon& a, const Vec2& shift, const geometry:
     const std::size_t n = a.outer.size();
     // The window's rim counts: a side of `a` may be what bounds it.
     const auto in_window = [&](const Vec2& p) {
-        return p.x() >= window.min.x() && p.x() <= window.max.x() && p.y() >= window.min.y() && p.y() <= window.max.y();
+        return p.x() >= window.min.x() && p.x() <= window.max.x() && p.y() >= window.min.y() &&
+               p.y() <= window.max.y();
     };
     for (std::size_t i = 0; i < n; ++i) {
         const Vec2 p = a.outer[i] + shift, middle = (a.outer[i] + a.outer[(i + 1) % n]) / 2 + shift;

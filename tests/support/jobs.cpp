@@ -50,8 +50,12 @@ const hull::Surface& tube_surface() {
     return results.surfaces.front().fitted()->surface;
 }
 
-std::string ternlight_path() { return BEVELSMITH_SOURCE_DIR "/demo/ternlight.job.json"; }
-std::string ternlight_text() { return read(ternlight_path()); }
+std::string ternlight_path() {
+    return BEVELSMITH_SOURCE_DIR "/demo/ternlight.job.json";
+}
+std::string ternlight_text() {
+    return read(ternlight_path());
+}
 
 job::Job ternlight() {
     auto job = job::load_job(ternlight_path());
@@ -65,7 +69,9 @@ Folder::Folder() {
     path_ = name;
 }
 
-Folder::~Folder() { std::filesystem::remove_all(path_); }
+Folder::~Folder() {
+    std::filesystem::remove_all(path_);
+}
 
 std::string read(const std::string& path) {
     std::ifstream in(path, std::ios::binary);
@@ -74,6 +80,8 @@ std::string read(const std::string& path) {
     return out.str();
 }
 
-void write(const std::string& path, const std::string& text) { std::ofstream(path, std::ios::binary) << text; }
+void write(const std::string& path, const std::string& text) {
+    std::ofstream(path, std::ios::binary) << text;
+}
 
 }  // namespace jobs

@@ -133,8 +133,7 @@ void QuantityDelegate::setEditorData(QWidget* editor, const QModelIndex& index) 
 }
 
 void QuantityDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const {
-    const auto mm =
-        parse_reading(static_cast<QLineEdit*>(editor)->text(), state_.document.unit());
+    const auto mm = parse_reading(static_cast<QLineEdit*>(editor)->text(), state_.document.unit());
     if (mm) model->setData(index, *mm, Qt::EditRole);
 }
 

@@ -1,0 +1,225 @@
+// The command line as its users run it: exit codes, JSON out, faults as file:line: reason.
+#include <catch2/catch.hpp>
+
+#include <sys/wait.h>
+
+#include <cmath>
+#include <cstdio>
+#include <nlohmann/json.hpp>
+#include <random>
+
+#include "support/jobs.h"
+#include "support/shapes.h"
+#include "units/quantity.h"
+
+using nlohmann::json;
+
+namespace {
+
+struct Ran {
+    int code = -1;
+    std::string out, err;
+};
+
+Ran run(const std::string& arguments) {
+    const jobs::Folder folder;
+    const std::string err = folder.file("err"), command = std::string(BEVELSMITH_CLI) + " " + arguments + " 2>" + err;
+    Ran ran;
+    FILE* pipe = popen(command.c_str(), "r");
+    REQUIRE(pipe);
+    char buffer[4096];
+    while (const std::size_t n = std::fread(buffer, 1, sizeof buffer, pipe)) ran.out.append(buffer, n);
+    const int status = pclose(pipe);
+    ran.code = WIFEXITED(status) ? WEXITSTATUS(status) : 128;
+    ran.err = jobs::read(err);
+    return ran;
+}
+
+std::string csv_of(const shapes::Shape& shape, int across, int along) {
+    std::string out = "# x,y,z in mm\n";
+    for (const auto& p : shapes::readings(shape, across, along, 1.5)) {
+        char line[120];
+        std::snprintf(line, sizeof line, "%.6f,%.6f,%.6f\n", p.position.x(), p.position.y(), p.position.z());
+        out += line;
+    }
+    return out;
+}
+
+/// Bad input: exit 2 and `file:line: reason`.
+void check_refused(const Ran& ran, const std::string& where) {
+    INFO(ran.err);
+    CHECK(ran.code == 2);
+    CHECK(ran.out.empty());
+    CHECK(ran.err.find(where) == 0);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
+}
+
+}  // namespace
+
+TEST_CASE("section of a sphere: circle, bevel and both faces", "[cli]") {
+    const jobs::Folder folder;
+    const std::string file = folder.file("sphere.csv");
+    jobs::write(file, csv_of(shapes::sphere_cap(2000, bevelsmith::units::radians(50)), 40, 40));
+    // The normal and d are scaled together: 2,0,0,1200 is the plane x = 600.
+    const Ran ran = run("section " + file + " --plane 2,0,0,1200 --thickness 18 --inside 0,0,0");
+    REQUIRE(ran.code == 0);
+    const json out = json::parse(ran.out);
+    REQUIRE(out["runs"].size() == 1);
+    const json& r = out["runs"][0];
+    const std::size_t n = r["face_a"].size();
+    CHECK(n > 24);
+    for (const char* key : {"face_b", "bevel_deg", "sigma_mm", "in_survey"}) CHECK(r[key].size() == n);
+    const double bevel = -bevelsmith::units::degrees(std::asin(600.0 / 2000));
+    int inside = 0;
+    for (std::size_t i = 0; i < n; ++i) {
+        CHECK(r["face_a"][i][0].get<double>() == Approx(600).margin(1e-6));
+        CHECK(r["face_b"][i][0].get<double>() == Approx(618).margin(1e-6));
+        if (!r["in_survey"][i].get<bool>()) continue;
+        ++inside;
+        const auto radius = [](const json& p) { return std::hypot(p[1].get<double>(), p[2].get<double>()); };
+        CHECK(radius(r["face_a"][i]) == Approx(std::sqrt(2000.0 * 2000 - 600 * 600)).margin(0.06));
+        CHECK(radius(r["face_b"][i]) == Approx(std::sqrt(2000.0 * 2000 - 618 * 618)).margin(0.06));
+        CHECK(r["bevel_deg"][i].get<double>() == Approx(bevel).margin(0.05));
+        CHECK(r["sigma_mm"][i].get<double>() > 0);
+    }
+    CHECK(inside > 20);
+    CHECK(out["fit"]["rms_mm"].get<double>() < 0.05);
+    CHECK(out["fit"]["suspects"].empty());
+}
+
+TEST_CASE("section names suspects by their line in the file", "[cli]") {
+    const jobs::Folder folder;
+    auto shape = shapes::wigley_side(4000, 2000, 1100);
+    std::string text = csv_of(shape, 12, 12);
+    // Line 70 of the file: 100 mm off to port.
+    std::size_t at = 0;
+    for (int line = 1; line < 70; ++line) at = text.find('\n', at) + 1;
+    double x = 0, y = 0, z = 0;
+    REQUIRE(std::sscanf(text.c_str() + at, "%lf,%lf,%lf", &x, &y, &z) == 3);
+    text.replace(at, text.find('\n', at) - at,
+                 std::to_string(x) + "," + std::to_string(y + 100) + "," + std::to_string(z));
+    jobs::write(folder.file("p.csv"), text);
+    const Ran ran = run("section " + folder.file("p.csv") + " --plane 1,0,0,200 --thickness 12");
+    REQUIRE(ran.code == 0);
+    const json suspects = json::parse(ran.out)["fit"]["suspects"];
+    REQUIRE(suspects.size() == 1);
+    CHECK(suspects[0]["line"] == 70);
+    CHECK(std::abs(suspects[0]["residual_mm"].get<double>()) == Approx(100).margin(15));
+}
+
+TEST_CASE("section refuses bad input with file and line", "[cli]") {
+    const jobs::Folder folder;
+    const std::string good = folder.file("good.csv"), bad = folder.file("bad.csv");
+    jobs::write(good, csv_of(shapes::wigley_side(4000, 2000, 1100), 12, 12));
+    jobs::write(bad, "1,2,3\n4,five,6\n");
+    check_refused(run("section " + bad + " --plane 1,0,0,0 --thickness 12"), bad + ":2: ");
+    check_refused(run("section " + folder.file("none.csv") + " --plane 1,0,0,0 --thickness 12"),
+                  folder.file("none.csv") + ":1: ");
+    check_refused(run("section " + good + " --plane 0,0,0,5 --thickness 12"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,99999 --thickness 12"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0 --thickness 12"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,nan --thickness 12"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,0 --thickness 0"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,0 --thickness 12 --inside 1,2"), good + ":1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,0"), "command line:1: ");
+    check_refused(run("section " + good + " --plane 1,0,0,0 --thickness 12 --chart globe"), "command line:1: ");
+}
+
+TEST_CASE("the chart may be chosen", "[cli]") {
+    const jobs::Folder folder;
+    const std::string file = folder.file("side.csv");
+    jobs::write(file, csv_of(shapes::wigley_side(9000, 2800, 1100), 20, 16));
+    for (const char* chart : {"axis", "plane", "auto"}) {
+        const Ran ran = run("section " + file + " --plane 1,0,0,400 --thickness 18 --chart " + chart);
+        REQUIRE(ran.code == 0);
+        const std::string words = json::parse(ran.out)["fit"]["chart"];
+        if (std::string(chart) == "axis") CHECK(words.find("axis") != std::string::npos);
+        if (std::string(chart) == "plane") CHECK(words.find("plane") != std::string::npos);
+    }
+}
+
+TEST_CASE("report, check and validate of the demo", "[cli]") {
+    const std::string demo = jobs::ternlight_path();
+    const Ran report = run("report " + demo);
+    REQUIRE(report.code == 0);
+    CHECK(json::parse(report.out)["pieces"].size() == 3);
+    CHECK(run("report " + demo).out == report.out);
+    const Ran check = run("check " + demo);
+    CHECK(check.code == 0);
+    CHECK(json::parse(check.out)["findings"].size() >= 1);
+    const Ran validate = run("validate " + demo);
+    CHECK(validate.code == 0);
+    CHECK(validate.err.empty());
+}
+
+TEST_CASE("job commands refuse a bad file with its line", "[cli]") {
+    const jobs::Folder folder;
+    const std::string bad = folder.file("bad.json");
+    std::string text = jobs::ternlight_text();
+    text.replace(text.find("\"direct\""), 8, "\"dowsing\"");
+    jobs::write(bad, text);
+    const auto line =
+        1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(text.find("dowsing")), '\n');
+    for (const char* command : {"report ", "check ", "validate "})
+        check_refused(run(command + bad), bad + ":" + std::to_string(line) + ": ");
+}
+
+TEST_CASE("every format is exported, and bad requests are refused", "[cli]") {
+    const jobs::Folder folder;
+    const std::string demo = jobs::ternlight_path();
+    const std::pair<const char*, const char*> magic[] = {
+        {"dxf", "SECTION"}, {"svg", "<svg"}, {"pdf", "%PDF"}, {"csv", "#"}};
+    for (const auto& [format, start] : magic) {
+        const std::string file = folder.file(std::string("B2.") + format);
+        const Ran ran = run("export " + demo + " --piece B2 --format " + format + " -o " + file);
+        INFO(ran.err);
+        REQUIRE(ran.code == 0);
+        CHECK(jobs::read(file).find(start) < 60);
+    }
+    check_refused(run("export " + demo + " --piece B77 --format dxf -o " + folder.file("x")), demo + ":1: ");
+    check_refused(run("export " + demo + " --piece B2 --format stl -o " + folder.file("x")), "command line:1: ");
+    for (const char* format : {"dxf", "svg", "pdf", "csv"})
+        check_refused(run("export " + demo + " --piece B2 --format " + format + " -o " + folder.file("no/B2")),
+                      folder.file("no/B2") + ":1: ");
+}
+
+TEST_CASE("nest reads the plain format and writes a layout", "[cli]") {
+    const jobs::Folder folder;
+    jobs::write(folder.file("p.json"),
+                R"({"name": "two", "spacing": 5, "edge_margin": 10, "sheets": [{"w": 1000, "h": 600, "count": -1}],
+      "parts": [{"id": "a", "qty": 3, "rotations": [0, 180], "outer": [[0,0],[480,0],[480,270],[0,270]]},
+                {"id": "b", "qty": 1, "rotations": "any", "outer": [[0,0],[2000,0],[2000,10],[0,10]]}]})");
+    const Ran ran =
+        run("nest " + folder.file("p.json") + " -o " + folder.file("out.json") + " --seconds 0.2 --seed 3");
+    INFO(ran.err);
+    REQUIRE(ran.code == 0);
+    const json out = json::parse(jobs::read(folder.file("out.json")));
+    CHECK(out["sheets_used"] == 1);
+    CHECK(out["placements"].size() == 3);
+    REQUIRE(out["unplaced"].size() == 1);
+    CHECK(out["unplaced"][0]["id"] == "b");
+    for (const auto& p : out["placements"])
+        for (const char* key : {"id", "copy", "sheet", "stock", "rot", "x", "y"}) CHECK(p.contains(key));
+    jobs::write(folder.file("bad.json"), "{\"sheets\": [],\n\"parts\": {}}");
+    check_refused(run("nest " + folder.file("bad.json") + " -o " + folder.file("out.json")),
+                  folder.file("bad.json") + ":2: ");
+}
+
+TEST_CASE("no input crashes the command line", "[cli]") {
+    const jobs::Folder folder;
+    const std::string file = folder.file("x");
+    std::mt19937 random(5);
+    const std::string demo = jobs::ternlight_text();
+    for (int k = 0; k < 12; ++k) {
+        std::string text = demo;
+        for (int hit = 0; hit < 30; ++hit) text[random() % text.size()] = static_cast<char>(random() % 256);
+        jobs::write(file, text);
+        for (const char* command :
+             {"validate ", "section --plane 1,0,0,0 --thickness 9 ", "nest -o /dev/null --seconds 0 "}) {
+            const Ran ran = run(command + file);
+            CHECK((ran.code == 0 || ran.code == 2));
+        }
+    }
+    for (const char* nothing : {"", "fly", "report", "--plane 1"}) CHECK(run(nothing).code == 2);
+    CHECK(run("--help").code == 0);
+}

@@ -1,0 +1,155 @@
+// The rules of the house, held by tests: layers, headers that stand alone, no words that do not belong.
+#include <catch2/catch.hpp>
+
+#include <sys/wait.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cstdlib>
+#include <filesystem>
+#include <map>
+#include <regex>
+#include <sstream>
+#include <thread>
+
+#include "support/jobs.h"
+
+namespace fs = std::filesystem;
+
+namespace {
+
+const fs::path source = BEVELSMITH_SOURCE_DIR;
+
+std::vector<fs::path> files_in(const fs::path& folder, std::initializer_list<const char*> endings) {
+    std::vector<fs::path> out;
+    for (const auto& entry : fs::recursive_directory_iterator(folder))
+        for (const char* ending : endings)
+            if (entry.path().extension() == ending) out.push_back(entry.path());
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+std::vector<std::string> includes_of(const fs::path& file) {
+    std::vector<std::string> out;
+    std::istringstream in(jobs::read(file.string()));
+    static const std::regex include("^\\s*#include\\s*[<\"]([^>\"]+)[>\"]");
+    std::smatch found;
+    for (std::string line; std::getline(in, line);)
+        if (std::regex_search(line, found, include)) out.push_back(found[1]);
+    return out;
+}
+
+/// Domains in the order of the work; each may use itself and those before it.
+const std::vector<std::string> domains{"units",  "geometry", "stock",  "survey", "hull",
+                                       "piece",  "fixing",   "sheets", "weight", "job",
+                                       "review", "exchange", "paper",  "cli",    "app"};
+
+int rank(const std::string& domain) {
+    const auto it = std::find(domains.begin(), domains.end(), domain);
+    return it == domains.end() ? -1 : static_cast<int>(it - domains.begin());
+}
+
+}  // namespace
+
+TEST_CASE("every folder of src is a known domain", "[rules]") {
+    for (const auto& entry : fs::directory_iterator(source / "src"))
+        if (entry.is_directory()) CHECK(rank(entry.path().filename().string()) >= 0);
+}
+
+TEST_CASE("domains depend only on earlier ones", "[rules]") {
+    for (const std::string& domain : domains)
+        for (const auto& file : files_in(source / "src" / domain, {".h", ".cpp"}))
+            for (const std::string& include : includes_of(file)) {
+                const auto slash = include.find('/');
+                const int other = slash == std::string::npos ? -1 : rank(include.substr(0, slash));
+                INFO(file << " includes " << include);
+                CHECK(other <= rank(domain));
+            }
+}
+
+TEST_CASE("the command line does not reach into the window, nor the window into the command line", "[rules]") {
+    for (const auto& file : files_in(source / "src/app", {".h", ".cpp"}))
+        for (const std::string& include : includes_of(file)) CHECK(include.rfind("cli/", 0) == std::string::npos);
+}
+
+TEST_CASE("no Qt below the window, but for paper and the program that prints it", "[rules]") {
+    for (const std::string& domain : domains) {
+        if (domain == "app") continue;
+        const bool may_use_gui = domain == "paper" || domain == "cli";
+        for (const auto& file : files_in(source / "src" / domain, {".h", ".cpp"}))
+            for (const std::string& include : includes_of(file)) {
+                INFO(file << " includes " << include);
+                const bool qt = std::regex_search(include, std::regex("^Q[A-Z]|^Qt"));
+                CHECK((!qt || may_use_gui));
+                CHECK(include.find("QtWidgets") == std::string::npos);
+                CHECK(include.find("QWidget") == std::string::npos);
+                CHECK(include.find("QApplication") == std::string::npos);
+            }
+    }
+}
+
+TEST_CASE("heavy headers stand behind a .cpp", "[rules]") {
+    for (const auto& file : files_in(source / "src", {".h"}))
+        for (const std::string& include : includes_of(file)) {
+            INFO(file << " includes " << include);
+            CHECK(include != "nlohmann/json.hpp");
+            CHECK(include != "QtWidgets");
+            CHECK(include.find("clipper") == std::string::npos);
+            CHECK(include.find("boost/") != 0);
+        }
+}
+
+TEST_CASE("headers compile alone", "[headers]") {
+    std::string flags = " -std=c++20 -fPIC -fsyntax-only -Wall -Wextra -Werror -I " + (source / "src").string();
+    std::istringstream system_includes(BEVELSMITH_SYSTEM_INCLUDES);
+    for (std::string folder; std::getline(system_includes, folder, ':');)
+        if (!folder.empty() && folder != "/usr/include") flags += " -isystem " + folder;
+    std::vector<fs::path> headers = files_in(source / "src", {".h"});
+    // As many at once as there are cores.
+    std::atomic<std::size_t> next = 0;
+    std::vector<int> failed(headers.size(), 0);
+    std::vector<std::thread> workers;
+    for (unsigned k = 0; k < std::max(1U, std::thread::hardware_concurrency()); ++k)
+        workers.emplace_back([&] {
+            for (std::size_t i = next++; i < headers.size(); i = next++)
+                failed[i] =
+                    std::system(("g++" + flags + " -x c++ -include " + headers[i].string() + " /dev/null").c_str());
+        });
+    for (auto& w : workers) w.join();
+    for (std::size_t i = 0; i < headers.size(); ++i) {
+        INFO(headers[i]);
+        CHECK(failed[i] == 0);
+    }
+}
+
+TEST_CASE("every header says what it is before it says anything else", "[rules]") {
+    for (const auto& file : files_in(source / "src", {".h"})) {
+        const std::string text = jobs::read(file.string());
+        INFO(file);
+        CHECK(text.rfind("//", 0) == 0);
+        CHECK(text.find("#pragma once") != std::string::npos);
+    }
+}
+
+TEST_CASE("rooms stay small: no file over 600 lines", "[rules]") {
+    for (const char* folder : {"src", "tests", "bench"})
+        for (const auto& file : files_in(source / folder, {".h", ".cpp"})) {
+            const std::string text = jobs::read(file.string());
+            INFO(file);
+            CHECK(std::count(text.begin(), text.end(), '\n') <= 600);
+        }
+}
+
+TEST_CASE("the schema in docs is the one in the program", "[rules]") {
+    CHECK(jobs::read((source / "docs/job.schema.json").string()).find("\"title\": \"Bevelsmith job\"") !=
+          std::string::npos);
+}
+
+TEST_CASE("the demo's file is what its script writes", "[rules]") {
+    const jobs::Folder folder;
+    fs::copy_file(source / "demo/make_ternlight.py", folder.file("make_ternlight.py"));
+    if (std::system("command -v python3 >/dev/null") != 0)
+        return;  // only a check of origin; the file itself is tested elsewhere
+    REQUIRE(std::system(("python3 " + folder.file("make_ternlight.py") + " >/dev/null").c_str()) == 0);
+    CHECK(jobs::read(folder.file("ternlight.job.json")) == jobs::ternlight_text());
+}
