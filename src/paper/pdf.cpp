@@ -150,9 +150,8 @@ void draw_key(Sheet& s, const Drawing& d, const Tiling& t, const QRectF& room) {
     s.painter().translate(room.left(), room.top());
     s.painter().scale(scale, scale);
     s.pen(0.15 / scale);
-    for (int c = 0; c < t.columns; ++c)
-        for (int r = 0; r < t.rows; ++r)
-            s.painter().drawRect(QRectF(c * t.step_x_mm, r * t.step_y_mm, t.step_x_mm, t.step_y_mm));
+    for (const Tile& tile : printed_tiles(d, t))
+        s.painter().drawRect(QRectF(tile.column * t.step_x_mm, tile.row * t.step_y_mm, t.step_x_mm, t.step_y_mm));
     s.painter().translate(0, d.box.height());
     s.pen(0.4 / scale);
     s.painter().drawPath(path_of(d.face_a));
@@ -205,6 +204,31 @@ void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF&
 
 }  // namespace
 
+std::vector<Tile> printed_tiles(const Drawing& d, const Tiling& t) {
+    const auto touches = [&](const QRectF& window, const geometry::Polygon& face) {
+        const auto ring_touches = [&](const geometry::Ring& ring) {
+            for (std::size_t i = 0; i < ring.size(); ++i) {
+                const Vec2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
+                // Points along the line, a millimetre apart, tell without a clipper.
+                const int steps = 1 + static_cast<int>((b - a).norm());
+                for (int k = 0; k <= steps; ++k) {
+                    const Vec2 p = a + (b - a) * k / steps;
+                    if (window.contains(QPointF(p.x(), d.box.height() - p.y()))) return true;
+                }
+            }
+            return false;
+        };
+        return ring_touches(face.outer) || std::any_of(face.holes.begin(), face.holes.end(), ring_touches);
+    };
+    std::vector<Tile> out;
+    for (int r = 0; r < t.rows; ++r)
+        for (int c = 0; c < t.columns; ++c) {
+            const QRectF window(c * t.step_x_mm, r * t.step_y_mm, t.tile_width_mm, t.tile_height_mm);
+            if (touches(window, d.face_a) || touches(window, d.face_b)) out.push_back({c, r});
+        }
+    return out;
+}
+
 Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     const QSizeF page = page_mm(options.size);
     Tiling t;
@@ -234,11 +258,10 @@ Result<bool> write_pdf(const Drawing& d, const PdfOptions& options, const std::s
         Sheet sheet(writer, painter);
         const Tiling tiling = tiling_for(d, options);
         draw_first_pages(sheet, d, tiling, page_mm(options.size));
-        for (int r = 0; r < tiling.rows; ++r)
-            for (int c = 0; c < tiling.columns; ++c) {
-                sheet.next_page();
-                draw_tile(sheet, d, tiling, c, r);
-            }
+        for (const Tile& tile : printed_tiles(d, tiling)) {
+            sheet.next_page();
+            draw_tile(sheet, d, tiling, tile.column, tile.row);
+        }
     }
     if (!file.commit()) return Error{"cannot be written: " + file.errorString().toStdString()};
     return true;

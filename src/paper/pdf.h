@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "exchange/drawing.h"
 
@@ -20,10 +21,15 @@ struct Tiling {
     double tile_width_mm = 0, tile_height_mm = 0;  ///< drawn area of a tile, overlap included
     double step_x_mm = 0, step_y_mm = 0;
 };
+struct Tile {
+    int column = 0, row = 0;  ///< rows count from the top
+};
+/// The tiles that something of the drawing falls on, row by row: the others are not printed.
+std::vector<Tile> printed_tiles(const exchange::Drawing& drawing, const Tiling& tiling);
 Tiling tiling_for(const exchange::Drawing& drawing, const PdfOptions& options);
 
-/// First page: title, check line of 100 mm, how the tiles lie, the table; then one tile a page. Atomic. Needs a
-/// QGuiApplication.
+/// First page: title, check line of 100 mm, how the tiles lie, the table; then one tile a page, blank tiles left out.
+/// Atomic. Needs a QGuiApplication.
 Result<bool> write_pdf(const exchange::Drawing& drawing, const PdfOptions& options, const std::string& path);
 
 }  // namespace bevelsmith::paper

@@ -8,6 +8,7 @@
 #include <functional>
 #include <memory>
 
+#include "app/setup.h"
 #include "app/shell/main_window.h"
 
 namespace driver {
@@ -15,10 +16,24 @@ namespace driver {
 using namespace bevelsmith;
 using namespace bevelsmith::app;
 
+/// The one QApplication of a test program, made when it is first needed.
+inline QApplication& application() {
+    static int argc = 1;
+    static char name[] = "window_tests";
+    static char* argv[] = {name, nullptr};
+    // Left alive at the end: Qt's own statics must not outlive it.
+    static QApplication* the_application = [] {
+        auto* made = new QApplication(argc, argv);
+        set_up(*made);
+        return made;
+    }();
+    return *the_application;
+}
+
 /// A window with a document of its own, shown and active.
 class Window {
   public:
-    Window() : main(document) {
+    Window() {
         main.show();
         (void)QTest::qWaitForWindowExposed(&main, 5000);
         main.activateWindow();
@@ -31,12 +46,14 @@ class Window {
     /// The visible widget with this accessible name; null when there is none.
     template <class T = QWidget>
     T* named(const QString& name) const {
+        QApplication::processEvents();  // what was just built is shown by the event loop
         for (T* w : main.findChildren<T*>())
             if (w->isVisible() && w->accessibleName() == name) return w;
         return nullptr;
     }
     /// The visible button with this text.
     QPushButton* button(const QString& text) const {
+        QApplication::processEvents();
         for (auto* b : main.findChildren<QPushButton*>())
             if (b->isVisible() && b->text() == text) return b;
         return nullptr;
@@ -64,8 +81,14 @@ class Window {
         return true;
     }
 
+    QWidget* step_drawing(const QString& word) const { return main.step_named(word)->drawing(); }
+
+  private:
+    QApplication& application_ = application();
+
+  public:
     Document document;
-    MainWindow main;
+    MainWindow main{document};
 };
 
 }  // namespace driver

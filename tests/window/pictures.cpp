@@ -3,12 +3,9 @@
 #include <QDir>
 
 #include "app/look/theme.h"
-#include "app/setup.h"
 #include "window/driver.h"
 
 int main(int argc, char** argv) {
-    QApplication application(argc, argv);
-    bevelsmith::app::set_up(application);
     const QDir folder(argc > 1 ? argv[1] : ".");
     folder.mkpath(".");
     driver::Window w;

@@ -206,8 +206,8 @@ void PapersSheet::propose_path() {
             exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
         drawing && format < 2) {
         const auto t = paper::tiling_for(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10});
-        pages_->setText(QString("%1 tiles, %2 across and %3 down, after the pages with the table.")
-                            .arg(t.columns * t.rows)
+        pages_->setText(QString("%1 tiles of %2 across and %3 down carry something and are printed, after the table.")
+                            .arg(paper::printed_tiles(*drawing, t).size())
                             .arg(t.columns)
                             .arg(t.rows));
     }

@@ -329,7 +329,8 @@ bool ReadingTable::eventFilter(QObject* watched, QEvent* event) {
         if (key == Qt::Key_Delete || key == Qt::Key_Backspace) return remove_selected(), true;
         if (key == Qt::Key_Space) return toggle_selected(), true;
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-            if (table_->currentIndex().isValid()) table_->edit(table_->currentIndex());
+            // One that comes up from an open editor has been dealt with there.
+            if (table_->hasFocus() && table_->currentIndex().isValid()) table_->edit(table_->currentIndex());
             return true;
         }
     }

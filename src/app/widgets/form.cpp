@@ -37,8 +37,14 @@ bool Form::same_shape(const std::vector<FormField>& other) const {
 
 void Form::show_fields(std::vector<FormField> fields) {
     const bool same = same_shape(fields);
+    // A person who is in a field stays in it when the form grows or shrinks around it.
+    QString focused;
+    for (std::size_t i = 0; i < rows_.size(); ++i)
+        if (rows_[i].editor->hasFocus()) focused = fields_[i].label;
     fields_ = std::move(fields);
     if (!same) build();
+    if (!same && !focused.isEmpty())
+        if (QWidget* again = editor(focused)) again->setFocus(Qt::OtherFocusReason);
     showing_ = true;
     for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
     showing_ = false;

@@ -1,0 +1,300 @@
+// The document and the window's frame: exact undo, files, recovery, keys, waiting.
+#include <catch2/catch.hpp>
+
+#include <QFile>
+#include <QMenu>
+#include <QStandardPaths>
+#include <set>
+
+#include "app/document/autosave.h"
+#include "app/widgets/quantity_edit.h"
+#include "job/job_file.h"
+#include "support/jobs.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::app;
+using driver::Window;
+
+namespace {
+
+QString saved_demo(const jobs::Folder& folder, const std::string& name = "t.job.json") {
+    const std::string path = folder.file(name);
+    REQUIRE(job::save_job(jobs::ternlight(), path).ok());
+    return QString::fromStdString(path);
+}
+
+}  // namespace
+
+TEST_CASE("undo and redo give back equal jobs after any edits", "[document]") {
+    driver::application();
+    Document d;
+    d.replace(jobs::ternlight(), {});
+    std::vector<job::Job> history{d.job()};
+    for (int k = 0; k < 30; ++k) {
+        d.edit("edit", [&](job::Job& job) {
+            if (k % 3 == 0) job.pieces[0].edges[0].gap_mm += 0.1;
+            else if (k % 3 == 1) job.readings[0].readings[static_cast<std::size_t>(k)].values[0] += 1;
+            else job.name += "x";
+        });
+        history.push_back(d.job());
+    }
+    for (std::size_t k = history.size() - 1; k-- > 0;) {
+        d.undo_stack().undo();
+        REQUIRE(d.job() == history[k]);
+    }
+    for (std::size_t k = 1; k < history.size(); ++k) {
+        d.undo_stack().redo();
+        REQUIRE(d.job() == history[k]);
+    }
+}
+
+TEST_CASE("a change of nothing leaves no step; steps with one key become one", "[document]") {
+    driver::application();
+    Document d;
+    d.edit("nothing", [](job::Job&) {});
+    CHECK(d.undo_stack().count() == 0);
+    const auto before = d.job();
+    for (int k = 1; k <= 5; ++k)
+        d.edit(
+            "drag", [&](job::Job& job) { job.boat.length_mm = k; }, "drag 1");
+    CHECK(d.undo_stack().count() == 1);
+    d.edit(
+        "drag", [&](job::Job& job) { job.boat.length_mm = 9; }, "drag 2");
+    CHECK(d.undo_stack().count() == 2);
+    d.undo_stack().undo();
+    CHECK(d.job().boat.length_mm == 5);
+    d.undo_stack().undo();
+    CHECK(d.job() == before);
+}
+
+TEST_CASE("many edits while results are on their way end with the results of the last", "[document]") {
+    driver::application();
+    Document d;
+    d.replace(jobs::tube_job(), {});
+    for (int k = 0; k < 25; ++k) d.edit("move", [&](job::Job& job) { job.pieces[0].edges[1].at_mm = -200 - 10 * k; });
+    REQUIRE(QTest::qWaitFor([&] { return !d.computing(); }, 20000));
+    QTest::qWait(1);
+    CHECK(d.computed()->job == d.job());
+    const auto direct = job::Pipeline().compute(d.job());
+    CHECK(geometry::area_mm2(d.computed()->results.pieces[0].shape()->face_a) ==
+          geometry::area_mm2(direct.pieces[0].shape()->face_a));
+}
+
+TEST_CASE("an edit does not make the window wait", "[document]") {
+    driver::application();
+    Document d;
+    d.replace(jobs::ternlight(), {});
+    // The edit returns before its results are there: they come through the event loop.
+    const auto before = d.computed();
+    d.edit("move", [&](job::Job& job) { job.readings[0].readings[0].values[0] += 1; });
+    CHECK(d.computed() == before);
+    CHECK(d.computing());
+    REQUIRE(QTest::qWaitFor([&] { return !d.computing(); }, 20000));
+    CHECK(d.computed() != before);
+}
+
+TEST_CASE("a damaged job is refused with its line, and the open one stays", "[document]") {
+    const jobs::Folder folder;
+    Window w;
+    REQUIRE(w.main.open(saved_demo(folder)));
+    const auto before = w.document.job();
+    std::string text = jobs::ternlight_text();
+    text.replace(text.find("\"direct\""), 8, "\"magic\"");
+    jobs::write(folder.file("bad.json"), text);
+    CHECK_FALSE(w.main.open(QString::fromStdString(folder.file("bad.json"))));
+    CHECK(w.document.job() == before);
+    CHECK(w.main.notice()->words().contains("bad.json, line "));
+    CHECK_FALSE(w.main.open(QString::fromStdString(folder.file("none.json"))));
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("unsaved work is kept beside the file, offered at the next start, and forgotten once saved", "[document]") {
+    const jobs::Folder folder;
+    const QString path = saved_demo(folder);
+    {
+        Window w;
+        REQUIRE(w.main.open(path));
+        w.document.edit("rename", [](job::Job& job) { job.name = "Changed but not saved"; });
+        // The window dies without saving: the timer alone must have kept the work.
+        REQUIRE(QTest::qWaitFor([&] { return QFile::exists(Autosave::path_for(path)); }, 5000));
+    }
+    CHECK(job::load_job(path.toStdString())->name == "Fit-out of Ternlight");
+    Window again;
+    REQUIRE(again.main.open(path));
+    CHECK(again.document.job().name == "Fit-out of Ternlight");
+    CHECK(again.main.notice()->words().contains("not saved, but it was kept"));
+    REQUIRE(again.click("Take it up"));
+    CHECK(again.document.job().name == "Changed but not saved");
+    CHECK(again.document.modified());
+    again.step_drawing("Pieces")->setFocus();
+    again.key(Qt::Key_S, Qt::ControlModifier);
+    CHECK(job::load_job(path.toStdString())->name == "Changed but not saved");
+    CHECK_FALSE(QFile::exists(Autosave::path_for(path)));
+    CHECK_FALSE(again.document.modified());
+}
+
+TEST_CASE("kept work can be let go", "[document]") {
+    const jobs::Folder folder;
+    const QString path = saved_demo(folder);
+    job::Job other = jobs::ternlight();
+    other.name = "Other";
+    REQUIRE(job::save_job(other, Autosave::path_for(path).toStdString()).ok());
+    Window w;
+    REQUIRE(w.main.open(path));
+    REQUIRE(w.click("Let it go"));
+    CHECK_FALSE(QFile::exists(Autosave::path_for(path)));
+    CHECK(w.document.job() == jobs::ternlight());
+}
+
+TEST_CASE("damaged kept work is told of and harms nothing", "[document]") {
+    const jobs::Folder folder;
+    const QString path = saved_demo(folder);
+    jobs::write(Autosave::path_for(path).toStdString(), "{ broken");
+    Window w;
+    REQUIRE(w.main.open(path));
+    CHECK(w.main.notice()->words().contains("damaged"));
+    CHECK(w.document.job() == jobs::ternlight());
+}
+
+TEST_CASE("closing with unsaved work asks nothing and loses nothing", "[document]") {
+    const jobs::Folder folder;
+    const QString path = saved_demo(folder);
+    Window w;
+    REQUIRE(w.main.open(path));
+    w.document.edit("rename", [](job::Job& job) { job.name = "In the last second"; });
+    CHECK(w.main.close());
+    CHECK(job::load_job(Autosave::path_for(path).toStdString())->name == "In the last second");
+}
+
+TEST_CASE("work without a file is offered on the first page", "[document]") {
+    QStandardPaths::setTestModeEnabled(true);
+    {
+        Window w;
+        w.main.begin_new();
+        w.document.edit("rename", [](job::Job& job) { job.name = "Nameless start"; });
+        CHECK(w.main.close());
+    }
+    Window again;
+    again.main.offer_unnamed_work();
+    REQUIRE(again.click("Take up the work that was not saved: Nameless start"));
+    CHECK(again.document.job().name == "Nameless start");
+    Autosave::discard({});
+    QStandardPaths::setTestModeEnabled(false);
+}
+
+TEST_CASE("a job that cannot be written says so and keeps the work", "[document]") {
+    const jobs::Folder folder;
+    driver::application();
+    Document d;
+    d.replace(jobs::ternlight(), {});
+    const auto saved = d.save(QString::fromStdString(folder.file("no/such/folder/x.json")));
+    REQUIRE_FALSE(saved.ok());
+    CHECK(d.path().isEmpty());
+    CHECK(d.job() == jobs::ternlight());
+}
+
+TEST_CASE("the steps are a key away, and every key is listed", "[document]") {
+    Window w;
+    w.main.open_demo();
+    REQUIRE(w.settle());
+    const char* words[] = {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"};
+    for (int k = 0; k < 6; ++k) {
+        w.key(static_cast<Qt::Key>(Qt::Key_1 + k), Qt::ControlModifier);
+        CHECK(w.main.step() == words[k]);
+    }
+    w.key(Qt::Key_F1);
+    REQUIRE(w.main.sheet());
+    w.key(Qt::Key_Escape);
+    CHECK_FALSE(w.main.sheet());
+    w.key(Qt::Key_P, Qt::ControlModifier);
+    CHECK(w.main.sheet());
+}
+
+TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[document]") {
+    Window w;
+    w.main.open_demo();
+    REQUIRE(w.settle());
+    auto* fix = w.named<QPushButton>("Fix");
+    REQUIRE(fix);
+    QTest::mouseClick(fix, Qt::LeftButton);
+    CHECK(w.main.step() == "Fix");
+    auto* pieces = w.named("pieces");
+    REQUIRE(pieces);
+    const int before = w.main.step_named("Fix")->stage()->width();
+    w.key(Qt::Key_B, Qt::ControlModifier);
+    QTest::qWait(10);
+    CHECK_FALSE(pieces->isVisible());
+    CHECK(w.main.step_named("Fix")->stage()->width() > before + 200);
+    w.key(Qt::Key_B, Qt::ControlModifier);
+    CHECK(pieces->isVisible());
+}
+
+TEST_CASE("with Tab alone a person comes through fields and drawing of a step", "[document]") {
+    Window w;
+    w.main.open_demo();
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    std::set<QWidget*> met;
+    w.step_drawing("Pieces")->setFocus();
+    for (int k = 0; k < 120; ++k) {
+        w.key(Qt::Key_Tab);
+        met.insert(QApplication::focusWidget());
+    }
+    CHECK(met.count(w.named<QLineEdit>("face A at, fwd")));
+    CHECK(met.count(w.named("edge unrolled")));
+    CHECK(met.count(w.named("pieces")));
+    CHECK(met.count(w.button("Papers to cut from")));
+    CHECK(met.size() > 25);
+}
+
+TEST_CASE("undo is named in the menu by what it undoes", "[document]") {
+    Window w;
+    w.main.open_demo();
+    w.document.edit("Move a joint", [](job::Job& job) { job.pieces[0].joints[0].at_mm = 5; });
+    QStringList texts;
+    for (auto* action : w.main.actions()) texts << action->text();
+    CHECK(texts.contains("Undo: Move a joint"));
+}
+
+TEST_CASE("a length field takes any unit and arithmetic, keeps what is wrong, and gives back with Escape",
+          "[document]") {
+    driver::application();
+    auto unit = units::LengthUnit::millimetre;
+    std::unique_ptr<QuantityEdit> edit(length_edit([&] { return unit; }));
+    edit->show();
+    edit->activateWindow();
+    REQUIRE(QTest::qWaitForWindowActive(edit.get(), 3000));
+    edit->setFocus();
+    edit->set_range(0, 1000);
+    double taken = -1;
+    QString fault;
+    QObject::connect(edit.get(), &QuantityEdit::taken, [&](double v) { taken = v; });
+    QObject::connect(edit.get(), &QuantityEdit::fault_changed, [&](const QString& f) { fault = f; });
+    const auto enter = [&](const char* text) {
+        edit->selectAll();
+        QTest::keyClicks(edit.get(), text);
+        QTest::keyClick(edit.get(), Qt::Key_Return);
+    };
+    enter("2*18+3");
+    CHECK(taken == 39);
+    CHECK(edit->text() == "39.0 mm");
+    enter("1 in");
+    CHECK(taken == 25.4);
+    enter("2 m");
+    CHECK(taken == 25.4);
+    CHECK(fault == "at most 1000.0 mm");
+    CHECK(edit->text() == "2 m");
+    QTest::keyClick(edit.get(), Qt::Key_Escape);
+    CHECK(edit->text() == "25.4 mm");
+    CHECK(fault.isEmpty());
+    // A recomputation does not overwrite what a person is typing.
+    edit->selectAll();
+    QTest::keyClicks(edit.get(), "12");
+    edit->set_value(500);
+    CHECK(edit->text() == "12");
+    edit->selectAll();
+    QTest::keyClick(edit.get(), Qt::Key_Backspace);
+    QTest::keyClick(edit.get(), Qt::Key_Return);
+    CHECK_FALSE(fault.isEmpty());
+}

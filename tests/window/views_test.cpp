@@ -1,0 +1,398 @@
+// The other views through the real window: shape, fixings, sheets, weight, what needs attention, looks.
+#include <catch2/catch.hpp>
+
+#include <QComboBox>
+#include <QListView>
+#include <QOpenGLWidget>
+#include <QProgressBar>
+#include <cmath>
+#include <set>
+
+#include "app/document/nest_search.h"
+#include "app/look/theme.h"
+#include "app/widgets/drawing_view.h"
+#include "app/widgets/panel.h"
+#include "support/jobs.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::app;
+using driver::Window;
+
+namespace {
+
+void open(Window& w, const QString& step, const QString& piece = "B1") {
+    w.main.open_demo();
+    w.document.select_piece(piece);
+    w.main.show_step(step);
+    REQUIRE(w.settle());
+    QTest::qWait(30);
+}
+
+/// How many clearly different colours a picture has.
+std::size_t colours(const QImage& picture) {
+    std::set<QRgb> out;
+    for (int y = 0; y < picture.height(); y += 3)
+        for (int x = 0; x < picture.width(); x += 3) out.insert(picture.pixel(x, y) & 0xf0f0f0);
+    return out.size();
+}
+
+/// Contrast by WCAG 2: (L1 + 0.05)/(L2 + 0.05) of relative luminances.
+double contrast(const QColor& a, const QColor& b) {
+    const auto luminance = [](const QColor& c) {
+        const auto linear = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+        return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+    };
+    const double la = luminance(a), lb = luminance(b);
+    return (std::max(la, lb) + 0.05) / (std::min(la, lb) + 0.05);
+}
+
+}  // namespace
+
+TEST_CASE("the shape is drawn by OpenGL, turns with the mouse and the keys, and comes back", "[views][gl]") {
+    Window w;
+    open(w, "Shape");
+    auto* view = w.step_drawing("Shape");
+    REQUIRE(qobject_cast<QOpenGLWidget*>(view));
+    auto* gl = static_cast<QOpenGLWidget*>(view);
+    const QImage first = gl->grabFramebuffer();
+    CHECK(colours(first) > 20);
+    view->setFocus();
+    QTest::keyClick(view, Qt::Key_Left);
+    CHECK(gl->grabFramebuffer() != first);
+    QTest::keyClick(view, Qt::Key_Right);
+    CHECK(gl->grabFramebuffer() == first);
+    QTest::mousePress(view, Qt::LeftButton, {}, {200, 200});
+    QMouseEvent move(QEvent::MouseMove, QPointF(260, 220), QPointF(260, 220), Qt::LeftButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(view, &move);
+    QTest::mouseRelease(view, Qt::LeftButton, {}, {260, 220});
+    const QImage turned = gl->grabFramebuffer();
+    CHECK(turned != first);
+    QTest::keyClick(view, Qt::Key_Plus);
+    CHECK(gl->grabFramebuffer() != turned);
+}
+
+TEST_CASE("the section follows the field, the ribbon and its keys", "[views]") {
+    Window w;
+    open(w, "Shape");
+    auto* ribbon = w.named("section along the boat");
+    REQUIRE(ribbon);
+    REQUIRE(w.fill("section at, fwd", "2500"));
+    ribbon->setFocus();
+    QTest::keyClick(ribbon, Qt::Key_Right);
+    CHECK(w.named<QLineEdit>("section at, fwd")->text() == "2510.0 mm");
+    QTest::keyClick(ribbon, Qt::Key_Left, Qt::ShiftModifier);
+    CHECK(w.named<QLineEdit>("section at, fwd")->text() == "2410.0 mm");
+    QTest::mouseClick(ribbon, Qt::LeftButton, {}, {ribbon->width() - 30, 40});
+    CHECK(w.named<QLineEdit>("section at, fwd")->text() != "2410.0 mm");
+    REQUIRE(w.fill("section at, fwd", "99999"));
+    CHECK(static_cast<QuantityEdit*>(w.named<QLineEdit>("section at, fwd"))->wrong());
+}
+
+TEST_CASE("another chart can be chosen for the surface, and undone", "[views]") {
+    Window w;
+    open(w, "Shape");
+    auto* chart = w.named<QComboBox>("laid out");
+    REQUIRE(chart);
+    chart->setFocus();
+    QTest::keyClicks(chart, "over");
+    CHECK(w.document.job().surfaces[0].chart == hull::ChartChoice::plane);
+    REQUIRE(w.settle());
+    const auto kind = [&] { return w.document.computed()->results.surfaces[0].fitted()->surface.chart().kind; };
+    CHECK(kind() == hull::Chart::Kind::plane);
+    w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    CHECK(kind() == hull::Chart::Kind::axis);
+}
+
+TEST_CASE("a doorway is dragged on the drawing in one undo step", "[views]") {
+    Window w;
+    open(w, "Pieces");
+    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    const auto before = w.document.job();
+    const auto& door = before.pieces[0].openings[0];
+    const Vec2 grip(door.left_mm + 120, door.bottom_mm + 300), to = grip + Vec2(0, 60);
+    QTest::mousePress(view, Qt::LeftButton, {}, view->to_widget(grip).toPoint());
+    for (int k = 1; k <= 4; ++k) {
+        const QPointF at = view->to_widget(grip + (to - grip) * k / 4);
+        QMouseEvent move(QEvent::MouseMove, at, at, Qt::LeftButton, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(view, &move);
+    }
+    QTest::mouseRelease(view, Qt::LeftButton, {}, view->to_widget(to).toPoint());
+    CHECK(w.document.job().pieces[0].openings[0].bottom_mm == Approx(door.bottom_mm + 60).margin(6));
+    CHECK(w.document.job().pieces[0].openings[0].left_mm == Approx(door.left_mm).margin(6));
+    CHECK(w.document.undo_stack().count() == 1);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("the edge's ribbon and the drawing point at the same place", "[views]") {
+    Window w;
+    open(w, "Pieces");
+    auto* ribbon = w.named("edge unrolled");
+    REQUIRE(ribbon);
+    auto* view = w.step_drawing("Pieces");
+    const QImage calm = view->grab().toImage(), flat = ribbon->grab().toImage();
+    ribbon->setFocus();
+    QTest::keyClick(ribbon, Qt::Key_Right);
+    CHECK(view->grab().toImage() != calm);
+    QTest::mouseMove(ribbon, {ribbon->width() / 2, 40});
+    QTest::qWait(30);
+    CHECK(ribbon->grab().toImage() != flat);
+}
+
+TEST_CASE("drawings zoom with the wheel and the keys, pan, and show everything again", "[views]") {
+    Window w;
+    open(w, "Pieces");
+    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    const double scale = view->scale();
+    view->setFocus();
+    QTest::keyClick(view, Qt::Key_Plus);
+    CHECK(view->scale() == Approx(1.25 * scale));
+    const QPointF at(300, 200);
+    const Vec2 under = view->to_drawing(at);
+    QWheelEvent wheel(at, view->mapToGlobal(at), {}, {0, 240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase,
+                      false);
+    QApplication::sendEvent(view, &wheel);
+    CHECK(view->scale() > 1.3 * scale);
+    CHECK((view->to_drawing(at) - under).norm() < 1e-6);  // the place under the pointer stays
+    QTest::keyClick(view, Qt::Key_Right);
+    CHECK((view->to_drawing(at) - under).norm() > 1);
+    QTest::keyClick(view, Qt::Key_0);
+    CHECK(view->scale() == Approx(scale));
+}
+
+TEST_CASE("the fixing is chosen against advice, and the checks say so", "[views]") {
+    Window w;
+    open(w, "Fix");
+    auto* held = w.named<QComboBox>("held by");
+    if (!held) {
+        for (auto* box : w.main.findChildren<QComboBox*>())
+            if (box->isVisible() && box->count() == 3 && box->itemText(1) == "tabbing") held = box;
+    }
+    REQUIRE(held);
+    held->setFocus();
+    QTest::keyClicks(held, "bonded");
+    CHECK(w.document.job().pieces[0].fixing == fixing::Method::bonded_blocks);
+    REQUIRE(w.settle());
+    bool said = false;
+    for (const auto& f : w.document.computed()->findings) said = said || f.check == "block under a structural piece";
+    CHECK(said);
+    bool shown = false;
+    for (auto* label : w.main.findChildren<QLabel*>())
+        shown = shown || (label->isVisible() && label->text().startsWith("Stop: A removable fixing"));
+    CHECK(shown);
+}
+
+TEST_CASE("a fixing rule is changed for the yard and every piece follows", "[views]") {
+    Window w;
+    open(w, "Fix", "B2");
+    const auto blocks = w.document.computed()->results.piece("B2")->fixing.blocks.positions.size();
+    REQUIRE(w.fill("blocks at most apart", "150"));
+    CHECK(w.document.job().fixing_rules.block_spacing_mm == 150);
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.piece("B2")->fixing.blocks.positions.size() > blocks);
+}
+
+TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where it cannot", "[views]") {
+    Window w;
+    open(w, "Cut");
+    auto* view = static_cast<DrawingView*>(w.step_drawing("Cut"));
+    const auto& sheets = w.document.computed()->results.sheets[0];
+    const auto shape = sheets::placed(*sheets.problem, sheets.layout->placements[0]);
+    const auto box = geometry::bounding_box(shape.outer);
+    // A corner of the C-shaped half where there is wood.
+    Vec2 grip = box.centre();
+    for (double x = 0.05; x < 1; x += 0.05)
+        for (double y = 0.05; y < 1; y += 0.05) {
+            const Vec2 q = box.min + Vec2(box.width() * x, box.height() * y);
+            if (geometry::contains(shape, q)) grip = q;
+        }
+    const auto drag = [&](const Vec2& by) {
+        QTest::mousePress(view, Qt::LeftButton, {}, view->to_widget(grip).toPoint());
+        const QPointF to = view->to_widget(grip + by);
+        QMouseEvent move(QEvent::MouseMove, to, to, Qt::LeftButton, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(view, &move);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to.toPoint());
+    };
+    const auto before = w.document.job();
+    drag({-500, 0});
+    CHECK(w.document.job() == before);
+    drag({700, 0});
+    REQUIRE(w.document.job().layouts.size() == 1);
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.sheets[0].locked);
+    REQUIRE(w.click("Let it go"));
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("a search for a better layout shows progress and stops when asked", "[views]") {
+    Window w;
+    open(w, "Cut");
+    REQUIRE(w.click("Look for better"));
+    auto* bar = w.main.findChild<QProgressBar*>();
+    REQUIRE(bar);
+    CHECK(bar->isVisible());
+    REQUIRE(w.button("Stop"));
+    QElapsedTimer clock;
+    clock.start();
+    REQUIRE(w.click("Stop"));
+    REQUIRE(QTest::qWaitFor([&] { return w.button("Look for better") != nullptr; }, 9000));
+    CHECK(clock.elapsed() < 8000);
+    CHECK_FALSE(bar->isVisible());
+}
+
+TEST_CASE("the search runs beside the window and hands back a layout", "[views]") {
+    driver::application();
+    NestSearch search;
+    auto problem = std::make_shared<sheets::Problem>();
+    problem->stock.push_back({{geometry::rectangle({{0, 0}, {1000, 500}}), {}}, -1, 100});
+    sheets::Part part;
+    part.id = std::string("a");
+    part.quantity = 6;
+    part.shape.outer = geometry::rectangle({{0, 0}, {200, 120}});
+    problem->parts.push_back(part);
+    std::shared_ptr<const sheets::Layout> found;
+    int reports = 0;
+    QObject::connect(&search, &NestSearch::progressed, &search, [&] { ++reports; });
+    QObject::connect(&search, &NestSearch::finished, &search, [&](auto layout) { found = layout; });
+    search.start(problem, 0.3, 1);
+    CHECK(search.running());
+    REQUIRE(QTest::qWaitFor([&] { return found != nullptr; }, 5000));
+    CHECK_FALSE(search.running());
+    CHECK(found->placements.size() == 6);
+    CHECK(reports > 0);
+}
+
+TEST_CASE("the boat's figures are typed and the list follows", "[views]") {
+    Window w;
+    open(w, "Weigh");
+    const double list = w.document.computed()->results.attitude.list_rad;
+    REQUIRE(w.fill("GM", "0.46 m"));
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.attitude.list_rad == Approx(2 * list).epsilon(0.01));
+    REQUIRE(w.fill("displacement", "0"));
+    REQUIRE(w.settle());
+    CHECK_FALSE(w.document.computed()->results.attitude.known);
+    bool said = false;
+    for (auto* label : w.main.findChildren<QLabel*>("figure"))
+        said = said || (label->isVisible() && label->text() == "not known");
+    CHECK(said);
+}
+
+TEST_CASE("a finding is gone to, set aside with a reason, and taken up again", "[views]") {
+    Window w;
+    open(w, "Weigh");
+    w.document.edit("test", [](job::Job& job) { job.pieces[1].limbers.clear(); });
+    REQUIRE(w.settle());
+    w.key(Qt::Key_K, Qt::ControlModifier);
+    REQUIRE(w.main.sheet());
+    REQUIRE(w.click("Go to B2"));
+    CHECK(w.document.selected_piece() == "B2");
+    CHECK(w.main.step() == "Pieces");
+    // The last "Set aside" belongs to the limber notch or the readings; one without a reason is not taken.
+    REQUIRE(w.click("Set aside"));
+    auto* reason = w.named<QLineEdit>("reason to set aside");
+    REQUIRE(reason);
+    QTest::keyClick(reason, Qt::Key_Return);
+    CHECK(w.document.job().set_aside.empty());
+    QTest::keyClicks(reason, "drains aft");
+    QTest::keyClick(reason, Qt::Key_Return);
+    REQUIRE(w.document.job().set_aside.size() == 1);
+    CHECK(w.document.job().set_aside[0].reason == "drains aft");
+    REQUIRE(w.settle());
+    REQUIRE(w.click("Take it up again"));
+    CHECK(w.document.job().set_aside.empty());
+    w.main.sheet()->setFocus();
+    w.key(Qt::Key_Escape);
+    CHECK_FALSE(w.main.sheet());
+}
+
+TEST_CASE("a piece chosen in the column is the selection of every step", "[views]") {
+    Window w;
+    open(w, "Pieces");
+    auto* list = w.named<QListView>("pieces");
+    REQUIRE(list);
+    list->setFocus();
+    w.key(Qt::Key_Down);
+    QTest::qWait(1);
+    CHECK(w.document.selected_piece() == "B2");
+    w.key(Qt::Key_Down);
+    CHECK(w.document.selected_piece() == "S1");
+    w.document.select_piece("B1");
+    CHECK(list->currentIndex().data(Qt::UserRole).toString() == "B1");
+}
+
+TEST_CASE("units are switched for all figures at once, and the job stays the same", "[views]") {
+    Window w;
+    open(w, "Pieces", "B2");
+    auto* unit = w.named<QComboBox>("unit of lengths");
+    REQUIRE(unit);
+    unit->setFocus();
+    QTest::keyClicks(unit, "in");
+    CHECK(w.document.unit() == units::LengthUnit::inch);
+    CHECK(w.named<QLineEdit>("face A at, fwd")->text() == "80.709 in");
+    REQUIRE(w.fill("face A at, fwd", "81"));
+    CHECK(w.document.job().pieces[1].plane.d_mm == Approx(81 * 25.4));
+    w.document.undo_stack().undo();
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == jobs::ternlight());
+}
+
+TEST_CASE("both looks reach 4.5:1 for all text", "[views]") {
+    driver::application();
+    for (bool night : {false, true}) {
+        theme().set_night(night);
+        const auto& c = theme().colours();
+        for (const QColor& ground : {c.ground, c.paper, c.field})
+            for (const QColor& text : {c.ink, c.faint, c.accent, c.certain, c.note, c.mind, c.stop}) {
+                INFO((night ? "night " : "day ")
+                     << text.name().toStdString() << " on " << ground.name().toStdString());
+                CHECK(contrast(text, ground) >= 4.5);
+            }
+        CHECK(contrast(c.accent_ink, c.accent) >= 4.5);
+    }
+    theme().set_night(false);
+}
+
+TEST_CASE("severities differ by shape, not by colour alone", "[views]") {
+    driver::application();
+    const auto shape_of = [](review::Severity s) {
+        QImage out = severity_sign(s, 32).toImage().convertToFormat(QImage::Format_ARGB32);
+        for (int y = 0; y < out.height(); ++y)
+            for (int x = 0; x < out.width(); ++x) out.setPixel(x, y, qAlpha(out.pixel(x, y)) > 128 ? 1 : 0);
+        return out;
+    };
+    CHECK(shape_of(review::Severity::note) != shape_of(review::Severity::mind));
+    CHECK(shape_of(review::Severity::mind) != shape_of(review::Severity::stop));
+    CHECK(shape_of(review::Severity::note) != shape_of(review::Severity::stop));
+}
+
+TEST_CASE("no text is cut off at 1280 x 800 in any step, by day, in any unit", "[views]") {
+    Window w;
+    w.main.resize(1280, 800);
+    open(w, "Pieces");
+    for (int unit : {0, 4}) {
+        w.document.edit("unit", [&](job::Job& job) { job.unit = static_cast<units::LengthUnit>(unit); });
+        REQUIRE(w.settle());
+        for (const char* piece : {"B1", "B2"})
+            for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+                w.document.select_piece(piece);
+                w.main.show_step(step);
+                QTest::qWait(20);
+                CHECK(w.main.width() == 1280);
+                for (auto* label : w.main.findChildren<QLabel*>()) {
+                    if (!label->isVisible() || label->text().isEmpty() || label->text() == " ") continue;
+                    INFO(step << ", " << piece << ": '" << label->text().toStdString() << "'");
+                    if (label->wordWrap()) CHECK(label->height() + 1 >= label->heightForWidth(label->width()));
+                    else CHECK(label->width() + 1 >= label->sizeHint().width());
+                }
+                for (auto* button : w.main.findChildren<QPushButton*>()) {
+                    if (!button->isVisible() || button->text().isEmpty()) continue;
+                    INFO(step << ": '" << button->text().toStdString() << "'");
+                    CHECK(button->width() + 1 >= button->minimumSizeHint().width());
+                }
+            }
+    }
+}

@@ -1,0 +1,207 @@
+// The whole way through the real window with mouse and keyboard: type readings, see the surface, place a bulkhead,
+// nest, export, undo, save, reopen.
+#include <catch2/catch.hpp>
+
+#include <QComboBox>
+#include <QFile>
+#include <QFileDialog>
+#include <QTableView>
+#include <QTimer>
+#include <cmath>
+
+#include "job/job_file.h"
+#include "support/jobs.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using driver::Window;
+
+namespace {
+
+/// Makes a strip set at `x` through the sheet, by keyboard, and types a half circle of `points` readings.
+void type_station(Window& w, double x, int points) {
+    w.main.show_step("Measure");
+    if (!w.main.sheet()) REQUIRE(w.click("New set"));
+    auto* how = w.named<QComboBox>("how it is read");
+    REQUIRE(how);
+    how->setFocus();
+    w.key(Qt::Key_Down);  // ordinates to strip pattern
+    QTest::qWait(1);
+    REQUIRE(w.fill("zero at, fwd", QString::number(x)));
+    REQUIRE(w.click("Make this set"));
+    auto* across = w.named<QLineEdit>("next across");
+    REQUIRE(across);
+    across->setFocus();
+    for (int k = 0; k < points; ++k) {
+        const double a = -M_PI * (4 + 172.0 * k / (points - 1)) / 180;
+        w.type(QString::number(1000 * std::cos(a), 'f', 1));
+        w.key(Qt::Key_Return);
+        w.type(QString::number(1000 * std::sin(a), 'f', 1));
+        w.key(Qt::Key_Return);
+    }
+}
+
+}  // namespace
+
+TEST_CASE("from readings to papers through the real window", "[way]") {
+    const jobs::Folder folder;
+    Window w;
+    REQUIRE(w.click("Measure a first piece"));
+    REQUIRE(w.main.sheet());  // a first set is asked for at once
+    const auto empty = w.document.job();
+    for (double x : {0.0, 500.0, 1000.0, 1500.0}) type_station(w, x, 9);
+    REQUIRE(w.document.job().readings.size() == 4);
+    for (const auto& set : w.document.job().readings) CHECK(set.readings.size() == 9);
+    CHECK(w.document.job().readings[2].origin.x() == 1000);
+    REQUIRE(w.settle());
+    REQUIRE(w.document.computed()->results.surfaces[0].fitted());
+
+    // The next sensible act leads to the shape, and from there to a bulkhead.
+    REQUIRE(w.click("See the shape"));
+    CHECK(w.main.step() == "Shape");
+    REQUIRE(w.fill("section at, fwd", "700"));
+    REQUIRE(w.click("Place a bulkhead here"));
+    CHECK(w.named<QLineEdit>("face A at, fwd")->text() == "700.0 mm");
+    REQUIRE(w.click("Add it"));
+    CHECK(w.main.step() == "Pieces");
+    REQUIRE(w.settle());
+    const auto* shape = w.document.computed()->results.piece("B1")->shape();
+    REQUIRE(shape);
+    CHECK(shape->largest_bevel_rad < 0.02);  // a cylinder cut square
+
+    // It is laid on a sheet without being asked.
+    w.key(Qt::Key_5, Qt::ControlModifier);
+    CHECK(w.main.step() == "Cut");
+    REQUIRE(w.document.computed()->results.sheets.size() == 1);
+    CHECK(w.document.computed()->results.sheets[0].layout->unplaced.empty() ==
+          (shape->parts[0].blank_across_mm < 1200));
+
+    // Papers.
+    REQUIRE(w.click("Papers to cut from"));
+    auto* format = w.named<QComboBox>("written as");
+    REQUIRE(format);
+    format->setFocus();
+    QTest::keyClicks(format, "DXF");
+    REQUIRE(w.fill("file", QString::fromStdString(folder.file("B1.dxf"))));
+    CHECK(QFile::exists(QString::fromStdString(folder.file("B1.dxf"))));
+    CHECK(w.main.notice()->words().startsWith("Written"));
+    CHECK_FALSE(w.main.sheet());
+
+    // Undo everything and do it again: the same values.
+    const auto done = w.document.job();
+    w.step_drawing("Cut")->setFocus();
+    const int steps = w.document.undo_stack().count();
+    CHECK(steps == 4 + 36 + 1);
+    for (int k = 0; k < steps; ++k) w.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.document.job() == empty);
+    for (int k = 0; k < steps; ++k) w.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(w.document.job() == done);
+
+    // Save through the dialog, and open again: equal.
+    const QString path = QString::fromStdString(folder.file("first.job.json"));
+    QTimer::singleShot(300, [&] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        REQUIRE(dialog);
+        auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+        name->selectAll();
+        QTest::keyClicks(name, path);
+        QTest::keyClick(name, Qt::Key_Return);
+    });
+    w.key(Qt::Key_S, Qt::ControlModifier);
+    REQUIRE(QFile::exists(path));
+    CHECK_FALSE(w.document.modified());
+    CHECK(*job::load_job(path.toStdString()) == done);
+    Window again;
+    REQUIRE(again.main.open(path));
+    CHECK(again.document.job() == done);
+}
+
+TEST_CASE("a piece with its fields changed by keyboard follows, step by step, and is undone", "[way]") {
+    Window w;
+    w.main.open_demo();
+    w.document.select_piece("B2");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto before = w.document.job();
+    const double area = geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a);
+    REQUIRE(w.fill("at or below (top)", "500 + 2*30"));
+    CHECK(w.document.job().pieces[1].edges[1].at_mm == 560);
+    REQUIRE(w.settle());
+    CHECK(geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a) < area);
+    REQUIRE(w.fill("left of (inboard)", "-18 in"));
+    CHECK(w.document.job().pieces[1].edges[2].at_mm == Approx(-457.2));
+    REQUIRE(w.fill("face A at, fwd", "2.1 m"));
+    CHECK(w.document.job().pieces[1].plane.d_mm == Approx(2100));
+    w.step_drawing("Pieces")->setFocus();
+    for (int k = 0; k < 3; ++k) w.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
+    Window w;
+    w.main.open_demo();
+    REQUIRE(w.settle());
+    const char* at[] = {"2600", "2300", "500", "300"};
+    for (int kind = 0; kind < 4; ++kind) {
+        w.main.show_sheet("new piece");
+        auto* box = w.named<QComboBox>("kind");
+        REQUIRE(box);
+        box->setFocus();
+        for (int k = 0; k < kind; ++k) w.key(Qt::Key_Down);
+        REQUIRE(w.fill(kind < 2 ? "face A at, fwd" : kind == 2 ? "face A at, port" : "face A at, up", at[kind]));
+        REQUIRE(w.click("Add it"));
+        REQUIRE(w.settle());
+        const auto& piece = w.document.job().pieces.back();
+        INFO(piece.name);
+        const auto* result = w.document.computed()->results.piece(piece.id);
+        REQUIRE(result);
+        INFO((result->outline->ok() ? std::string() : result->outline->error().message));
+        CHECK(result->shape());
+        CHECK(w.document.selected_piece().toStdString() == piece.id);
+    }
+}
+
+TEST_CASE("openings, notches and joints are added, changed and removed in the facts", "[way]") {
+    Window w;
+    w.main.open_demo();
+    w.document.select_piece("B2");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto before = w.document.job();
+    const auto& piece = [&]() -> const job::JobPiece& { return w.document.job().pieces[1]; };
+    REQUIRE(w.click("Add an opening"));
+    REQUIRE(piece().openings.size() == 1);
+    REQUIRE(w.fill("left (door)", "-800"));
+    REQUIRE(w.fill("width (door)", "25 cm"));
+    CHECK(piece().openings[0].width_mm == 250);
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.piece("B2")->shape()->face_a.holes.size() == 1);
+    REQUIRE(w.click("Add a joint"));
+    REQUIRE(piece().joints.size() == 1);
+    REQUIRE(w.click("Remove joint 1"));
+    REQUIRE(w.click("Remove opening door"));
+    CHECK(piece().openings.empty());
+    REQUIRE(w.click("Remove limber"));
+    REQUIRE(w.settle());
+    bool missing = false;
+    for (const auto& f : w.document.computed()->findings)
+        missing = missing || (f.check == "missing limber notch" && f.piece_id == "B2");
+    CHECK(missing);
+    while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("a piece is removed and comes back with undo; the selection moves on", "[way]") {
+    Window w;
+    w.main.open_demo();
+    w.document.select_piece("S1");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    REQUIRE(w.click("Remove this piece"));
+    CHECK(w.document.job().pieces.size() == 2);
+    CHECK(w.document.selected_piece() == "B1");
+    REQUIRE(w.settle());
+    w.step_drawing("Pieces")->setFocus();
+    w.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.document.job().pieces.size() == 3);
+}
