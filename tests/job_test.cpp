@@ -198,6 +198,22 @@ TEST_CASE("an edit recomputes what it touches and no more", "[job]") {
     CHECK(pipeline.counts().outlines == first.outlines + 2);
 }
 
+TEST_CASE("sheets may be stopped: the pieces are there, nothing half laid out is kept", "[job]") {
+    Pipeline pipeline;
+    const Job job = jobs::tube_job();
+    Results results = pipeline.compute_pieces(job);
+    CHECK(results.pieces[0].shape());
+    CHECK(results.sheets.empty());
+    int asked = 0;
+    CHECK_FALSE(pipeline.lay_out(job, results, [&] { return ++asked > 1000; }));
+    CHECK(asked >= 1);
+    CHECK(results.sheets.empty());
+    CHECK(pipeline.counts().layouts == 0);
+    CHECK(pipeline.lay_out(job, results));
+    CHECK(results.sheets.size() == 1);
+    CHECK(results.sheets[0].layout->placements == pipeline.compute(job).sheets[0].layout->placements);
+}
+
 TEST_CASE("going back to an earlier value finds its results again", "[job]") {
     Pipeline pipeline;
     Job job = jobs::tube_job();

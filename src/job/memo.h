@@ -3,6 +3,8 @@
 
 #include <list>
 #include <memory>
+#include <optional>
+#include <type_traits>
 #include <utility>
 
 namespace bevelsmith::job {
@@ -13,7 +15,8 @@ class Memo {
   public:
     explicit Memo(std::size_t capacity) : capacity_(capacity) {}
 
-    /// The kept result for `input`, or `make(input)`, which is then kept.
+    /// The kept result for `input`, or `make(input)`, which is then kept. `make` may give back an empty optional:
+    /// nothing is kept then, and the result is null.
     template <class Make>
     std::shared_ptr<const Output> get(Input input, Make make) {
         for (auto it = kept_.begin(); it != kept_.end(); ++it)
@@ -21,7 +24,14 @@ class Memo {
                 kept_.splice(kept_.begin(), kept_, it);
                 return kept_.front().second;
             }
-        auto output = std::make_shared<const Output>(make(input));
+        auto made = make(input);
+        std::shared_ptr<const Output> output;
+        if constexpr (std::is_same_v<decltype(made), std::optional<Output>>) {
+            if (!made) return nullptr;
+            output = std::make_shared<const Output>(std::move(*made));
+        } else {
+            output = std::make_shared<const Output>(std::move(made));
+        }
         ++computed_;
         kept_.emplace_front(std::move(input), output);
         if (kept_.size() > capacity_) kept_.pop_back();

@@ -116,7 +116,8 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
     return out;
 }
 
-SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far) {
+std::optional<SheetResult> Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
+                                                  const std::function<bool()>& keep_going) {
     SheetResult out;
     out.material_id = material.id;
     sheets::Problem problem;
@@ -141,24 +142,44 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
             out.locked = kept.fault.empty();
             if (out.locked) out.layout = std::make_shared<const sheets::Layout>(std::move(kept.layout));
         }
-    if (!out.locked)
-        out.layout = layouts_.get({std::move(problem), job.cutting.seed}, [](const LayoutInput& in) {
+    if (out.locked) return out;
+    out.layout = layouts_.get(
+        {std::move(problem), job.cutting.seed}, [&](const LayoutInput& in) -> std::optional<sheets::Layout> {
             sheets::NestOptions options;
             options.rounds = usual_nesting_rounds;
             options.seed = in.seed;
-            return sheets::nest(in.problem, options);
+            bool stopped = false;
+            options.keep_going = [&] { return !(stopped = stopped || (keep_going && !keep_going())); };
+            auto layout = sheets::nest(in.problem, options);
+            if (stopped) return std::nullopt;
+            return layout;
         });
+    if (!out.layout) return std::nullopt;
     return out;
 }
 
 Results Pipeline::compute(const Job& job) {
+    Results out = compute_pieces(job);
+    lay_out(job, out);
+    return out;
+}
+
+bool Pipeline::lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+    std::vector<SheetResult> sheets;
+    for (const auto& material : job.materials) {
+        auto result = sheet_result(job, material, results, keep_going);
+        if (!result) return false;
+        if (result->layout) sheets.push_back(std::move(*result));
+    }
+    results.sheets = std::move(sheets);
+    results.sheets_pending = false;
+    return true;
+}
+
+Results Pipeline::compute_pieces(const Job& job) {
     Results out;
     for (const auto& spec : job.surfaces) out.surfaces.push_back(surface_result(job, spec));
     for (const auto& piece : job.pieces) out.pieces.push_back(piece_result(job, piece, out));
-    for (const auto& material : job.materials) {
-        auto result = sheet_result(job, material, out);
-        if (result.layout) out.sheets.push_back(std::move(result));
-    }
     std::vector<weight::Mass> masses;
     for (const auto& piece : out.pieces)
         if (piece.shape()) masses.push_back(piece.mass.total);

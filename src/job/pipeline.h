@@ -1,7 +1,9 @@
 // From a job to everything that can be computed from it, in the order of the work.
 #pragma once
 
+#include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -43,6 +45,7 @@ struct Results {
     std::vector<SurfaceResult> surfaces;
     std::vector<PieceResult> pieces;  ///< beside Job::pieces
     std::vector<SheetResult> sheets;
+    bool sheets_pending = false;  ///< the sheets are of an earlier job: new ones are on their way
     weight::Mass added;
     weight::Attitude attitude;
 
@@ -55,6 +58,12 @@ struct Results {
 class Pipeline {
   public:
     Results compute(const Job& job);
+
+    /// The same in two steps. Everything but the sheets, which is quick:
+    Results compute_pieces(const Job& job);
+    /// then the sheets of `results`, which may take long. `keep_going` is asked now and then; when it says no, the
+    /// sheets stay as they were and false is returned.
+    bool lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
 
     /// How often each stage had to work: the caching made visible to tests.
     struct Counts {
@@ -83,7 +92,8 @@ class Pipeline {
 
     SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec);
     PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far);
-    SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far);
+    std::optional<SheetResult> sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
+                                            const std::function<bool()>& keep_going);
 
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
     Memo<std::shared_ptr<const Result<hull::FittedSurface>>, hull::Mesh> meshes_{24};
@@ -92,7 +102,7 @@ class Pipeline {
 };
 
 /// How many orders of parts a layout tries without being asked for more.
-inline constexpr int usual_nesting_rounds = 4;
+inline constexpr int usual_nesting_rounds = 2;
 
 /// The layout as decisions that a job can keep.
 LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout);

@@ -131,6 +131,7 @@ void outline_fault(const JobPiece& piece, const PieceResult& result, Findings& o
 }
 
 void sheet_too_small(const Job& job, const Results& results, Findings& out) {
+    if (results.sheets_pending) return;
     for (const auto& sheet : results.sheets)
         for (const auto& left : sheet.layout->unplaced) {
             const auto& part = sheet.problem->parts[static_cast<std::size_t>(left.part)];

@@ -86,6 +86,9 @@ struct NestOptions {
     int rounds = 0;      ///< when positive: exactly so many orders are tried, whatever the time
     unsigned seed = 1;
     ProgressCallback progress;
+    /// Asked before every part. When it says no, the search ends at once, and the layout may be unfinished: what was
+    /// not reached is unplaced.
+    std::function<bool()> keep_going;
 };
 
 /// Lays out the parts: bottom-left placement of the true shapes, in orders that are shuffled until time is up.

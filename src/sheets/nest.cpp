@@ -173,14 +173,18 @@ class Nester {
 
     const std::vector<Item>& items() const { return items_; }
 
-    Layout lay(const std::vector<Item>& order) {
+    Layout lay(const std::vector<Item>& order, const std::function<bool()>& keep_going) {
+        bool going = true;
         std::vector<Sheet> sheets;
         Layout layout;
         std::vector<int> left;
         for (const Stock& s : problem_.stock) left.push_back(s.count < 0 ? static_cast<int>(order.size()) : s.count);
-        for (const Item& item : order)
-            if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item))
+        for (const Item& item : order) {
+            going = going && (!keep_going || keep_going());
+            if (!going) layout.unplaced.push_back({item.part, item.copy, "the search was stopped before it"});
+            else if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item))
                 layout.unplaced.push_back({item.part, item.copy, reason(item)});
+        }
         for (const Sheet& s : sheets) {
             layout.sheet_stock.push_back(s.stock);
             layout.placements.insert(layout.placements.end(), s.placements.begin(), s.placements.end());
@@ -270,7 +274,7 @@ Layout nest(const Problem& problem, const NestOptions& options) {
     std::mt19937 random(options.seed);
     Nester nester(problem);
     std::vector<Item> order = nester.items();
-    Layout best = nester.lay(order);
+    Layout best = nester.lay(order, options.keep_going);
     take_out_invalid(problem, best);
     for (int round = 1; options.rounds > 0 ? round < options.rounds : elapsed() < options.seconds; ++round) {
         const double share =
@@ -278,8 +282,9 @@ Layout nest(const Problem& problem, const NestOptions& options) {
         if (options.progress &&
             !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation}))
             break;
+        if (options.keep_going && !options.keep_going()) break;
         std::vector<Item> other = shuffled(order, random);
-        Layout layout = nester.lay(other);
+        Layout layout = nester.lay(other, options.keep_going);
         if (!better(layout, best) || !violations(problem, layout).empty()) continue;
         best = std::move(layout);
         order = std::move(other);

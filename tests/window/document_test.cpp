@@ -81,6 +81,34 @@ TEST_CASE("many edits while results are on their way end with the results of the
           geometry::area_mm2(direct.pieces[0].shape()->face_a));
 }
 
+TEST_CASE("pieces are shown while sheets are still being laid out, with the earlier sheets beside them",
+          "[document]") {
+    driver::application();
+    Document d;
+    job::Job job = jobs::ternlight();
+    for (int k = 0; k < 14; ++k) {  // enough parts to keep the sheets busy
+        job.pieces.push_back(job.pieces[1]);
+        job.pieces.back().id = "X" + std::to_string(k);
+        job.pieces.back().plane.d_mm = 1900 + 90 * k;
+    }
+    d.replace(job, {});
+    std::vector<bool> pending;
+    QObject::connect(&d, &Document::computed_changed, &d,
+                     [&] { pending.push_back(d.computed()->results.sheets_pending); });
+    REQUIRE(QTest::qWaitFor([&] { return !d.computing(); }, 60000));
+    QTest::qWait(1);
+    REQUIRE(pending.size() >= 2);
+    CHECK(pending.front());
+    CHECK_FALSE(pending.back());
+    const auto sheets = d.computed()->results.sheets.size();
+    CHECK(sheets == 2);
+    pending.clear();
+    d.edit("move", [](job::Job& j) { j.pieces[5].plane.d_mm += 3; });
+    REQUIRE(QTest::qWaitFor([&] { return !pending.empty(); }, 60000));
+    CHECK(d.computed()->results.pieces[5].shape());
+    CHECK(d.computed()->results.sheets.size() == sheets);
+}
+
 TEST_CASE("an edit does not make the window wait", "[document]") {
     driver::application();
     Document d;

@@ -1,6 +1,14 @@
 #include "app/document/compute_thread.h"
 
+#include <chrono>
+
 namespace bevelsmith::app {
+namespace {
+
+/// Sheets that take longer than this are waited for with the pieces already shown.
+constexpr std::chrono::milliseconds patience{60};
+
+}  // namespace
 
 ComputeThread::ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done)
     : done_(std::move(done)), thread_([this] { run(); }) {}
@@ -14,39 +22,75 @@ ComputeThread::~ComputeThread() {
     thread_.join();
 }
 
-void ComputeThread::compute(job::Job job) {
+void ComputeThread::compute(job::Job job, bool another) {
     {
         std::lock_guard lock(mutex_);
-        next_ = std::move(job);
+        // A job that was skipped may have been the one that changed everything.
+        another = another || (next_ && next_->another);
+        next_ = Request{std::move(job), another};
     }
     wake_.notify_one();
 }
 
 bool ComputeThread::busy() const {
     std::lock_guard lock(mutex_);
-    return next_.has_value() || under_way_ > 0;
+    return next_.has_value() || working_ || undelivered_ > 0;
 }
 
 void ComputeThread::delivered() {
     std::lock_guard lock(mutex_);
-    --under_way_;
+    --undelivered_;
+}
+
+bool ComputeThread::superseded() const {
+    std::lock_guard lock(mutex_);
+    return stop_ || next_.has_value();
+}
+
+bool ComputeThread::take(Request& request) {
+    std::unique_lock lock(mutex_);
+    working_ = false;
+    wake_.wait(lock, [this] { return stop_ || next_.has_value(); });
+    if (stop_) return false;
+    request = std::move(*next_);
+    next_.reset();
+    working_ = true;
+    return true;
 }
 
 void ComputeThread::run() {
-    while (true) {
-        auto out = std::make_shared<Computed>();
-        {
-            std::unique_lock lock(mutex_);
-            wake_.wait(lock, [this] { return stop_ || next_.has_value(); });
-            if (stop_) return;
-            out->job = std::move(*next_);
-            next_.reset();
-            ++under_way_;
-        }
-        out->results = pipeline_.compute(out->job);
-        out->findings = review::review(out->job, out->results);
-        done_(std::move(out));
+    for (Request request; take(request);) work(std::move(request));
+}
+
+void ComputeThread::work(Request request) {
+    if (request.another) sheets_.clear();
+    job::Results results = pipeline_.compute_pieces(request.job);
+    const auto start = std::chrono::steady_clock::now();
+    bool shown = false;
+    const auto show_pieces = [&] {
+        if (std::exchange(shown, true)) return;
+        job::Results early = results;
+        early.sheets = sheets_;
+        early.sheets_pending = true;
+        hand_over(request.job, early);
+    };
+    const bool finished = pipeline_.lay_out(request.job, results, [&] {
+        if (std::chrono::steady_clock::now() - start > patience) show_pieces();
+        return !superseded();
+    });
+    if (!finished) return show_pieces();
+    sheets_ = results.sheets;
+    hand_over(request.job, results);
+}
+
+void ComputeThread::hand_over(const job::Job& job, const job::Results& results) {
+    auto out = std::make_shared<Computed>(Computed{job, results, {}});
+    out->findings = review::review(out->job, out->results);
+    {
+        std::lock_guard lock(mutex_);
+        ++undelivered_;
     }
+    done_(std::move(out));
 }
 
 }  // namespace bevelsmith::app

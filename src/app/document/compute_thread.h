@@ -1,4 +1,5 @@
-// Runs the pipeline beside the window. Only the latest job matters: those that came in between are skipped.
+// Runs the pipeline beside the window. Only the latest job matters: those that came in between are skipped. Pieces
+// come at once; sheets follow when they are laid out, and the earlier ones stay to be seen until then.
 #pragma once
 
 #include <condition_variable>
@@ -14,25 +15,35 @@ namespace bevelsmith::app {
 
 class ComputeThread {
   public:
-    /// `done` is called on the worker thread with each result.
+    /// `done` is called on the worker thread with each result; its reader answers with delivered().
     explicit ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done);
     ~ComputeThread();
 
-    void compute(job::Job job);
+    /// `another`: the job has nothing to do with the one before, whose sheets must not be shown with it.
+    void compute(job::Job job, bool another);
     bool busy() const;
-    /// To be called once a result has reached its reader.
     void delivered();
 
   private:
+    struct Request {
+        job::Job job;
+        bool another = false;
+    };
     void run();
+    /// False when the thread is to end.
+    bool take(Request& request);
+    void work(Request request);
+    void hand_over(const job::Job& job, const job::Results& results);
+    bool superseded() const;
 
     std::function<void(std::shared_ptr<const Computed>)> done_;
     mutable std::mutex mutex_;
     std::condition_variable wake_;
-    std::optional<job::Job> next_;
-    int under_way_ = 0;  ///< jobs taken whose result has not been delivered
-    bool stop_ = false;
-    job::Pipeline pipeline_;
+    std::optional<Request> next_;
+    bool working_ = false, stop_ = false;
+    int undelivered_ = 0;
+    job::Pipeline pipeline_;                ///< the worker's own
+    std::vector<job::SheetResult> sheets_;  ///< the worker's own: the last that were finished
     std::thread thread_;
 };
 

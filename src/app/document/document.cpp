@@ -58,7 +58,7 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
 void Document::set_job(job::Job& other) {
     std::swap(job_, other);
     settle_selection();
-    thread_->compute(job_);
+    thread_->compute(job_, false);
     emit job_changed();
 }
 
@@ -69,7 +69,7 @@ void Document::replace(job::Job job, const QString& path) {
     undo_.clear();
     selected_.clear();
     settle_selection();
-    thread_->compute(job_);
+    thread_->compute(job_, true);
     emit job_changed();
     emit selection_changed();
 }

@@ -174,7 +174,7 @@ int SheetDrawing::part_at(const Vec2& mm) const {
 }
 
 bool SheetDrawing::press(const Vec2& mm) {
-    if (!state_.result()) return false;
+    if (!state_.result() || state_.computed().results.sheets_pending) return false;
     state_.held = part_at(mm);
     state_.refusal.clear();
     update();
@@ -428,13 +428,17 @@ class CutStep : public Step {
         left_->show_value(QString::number((whole - used) / 1e6, 'f', 2), "m²",
                           "Keep it with its shape: the next small part may come from it.");
         const auto* m = state_.material();
-        QString words = r->locked ? "This layout is kept: it stays while the parts do."
-                                  : "Laid out anew whenever a part changes.";
+        const bool pending = state_.computed().results.sheets_pending;
+        QString words = pending     ? "Being laid out anew; what is drawn is the layout before."
+                        : r->locked ? "This layout is kept: it stays while the parts do."
+                                    : "Laid out anew whenever a part changes.";
         if (!r->broken_lock.empty())
             words = "The kept layout no longer holds: " + QString::fromStdString(r->broken_lock);
         if (m && m->sheets_in_stock >= 0) words += QString(" %1 sheets are in stock.").arg(m->sheets_in_stock);
         lock_words_->setText(words);
         search_->setText(nest_.running() ? "Stop" : "Look for better");
+        keep_->setEnabled(!pending);
+        search_->setEnabled(!pending || nest_.running());
         keep_->setText(r->locked || !r->broken_lock.empty() ? "Let it go" : "Keep this layout");
     }
 

@@ -1,0 +1,142 @@
+// Times of what a person waits for: fit, section, piece, whole job, loading. Run it from a release build.
+#include <benchmark/benchmark.h>
+
+#include <fstream>
+#include <map>
+#include <sstream>
+
+#include "hull/fit.h"
+#include "hull/mesh.h"
+#include "hull/section.h"
+#include "job/job_file.h"
+#include "job/pipeline.h"
+#include "review/review.h"
+#include "support/shapes.h"
+
+namespace {
+
+using namespace bevelsmith;
+
+/// Noisy readings of a hull side, about `count` of them.
+const std::vector<survey::Point>& readings(int count) {
+    static std::map<int, std::vector<survey::Point>> kept;
+    auto& out = kept[count];
+    if (out.empty()) {
+        const int side = static_cast<int>(std::lround(std::sqrt(count)));
+        out = shapes::readings(shapes::wigley_side(4000, 2000, 1100), side, side, 1.5, 1.5);
+    }
+    return out;
+}
+
+const hull::Surface& surface() {
+    static const auto fit = hull::fit_surface(readings(400));
+    return fit->surface;
+}
+
+std::string ternlight_text() {
+    std::ifstream in(BEVELSMITH_SOURCE_DIR "/demo/ternlight.job.json");
+    std::ostringstream out;
+    out << in.rdbuf();
+    return out.str();
+}
+
+/// The demo with its pieces repeated at other stations, to `pieces` of them.
+job::Job job_of(int pieces) {
+    job::Job job = *job::job_from_text(ternlight_text());
+    const auto originals = job.pieces;
+    for (std::size_t k = originals.size(); static_cast<int>(k) < pieces; ++k) {
+        auto piece = originals[1];
+        piece.id = "X" + std::to_string(k);
+        piece.plane.d_mm = 1900 + 1600.0 * static_cast<double>(k) / pieces;
+        job.pieces.push_back(piece);
+    }
+    return job;
+}
+
+void fit_readings(benchmark::State& state) {
+    const auto& points = readings(static_cast<int>(state.range(0)));
+    for (auto _ : state) benchmark::DoNotOptimize(hull::fit_surface(points));
+    state.counters["us per point"] =
+        benchmark::Counter(static_cast<double>(points.size()) / 1e6,
+                           benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+}
+BENCHMARK(fit_readings)->Arg(36)->Arg(144)->Arg(400)->Arg(2500)->Arg(10000)->Unit(benchmark::kMillisecond);
+
+void section_with_bevels(benchmark::State& state) {
+    hull::SectionOptions options;
+    options.step_mm = 1000.0 / static_cast<double>(state.range(0));
+    std::size_t points = 0;
+    for (auto _ : state) {
+        const auto runs = hull::cut_section(surface(), {Vec3::UnitX(), 300}, 18, options);
+        points = runs->front().points.size();
+        benchmark::DoNotOptimize(runs);
+    }
+    state.counters["points"] = static_cast<double>(points);
+}
+BENCHMARK(section_with_bevels)->Arg(100)->Arg(500)->Unit(benchmark::kMillisecond);
+
+void mesh_for_pictures(benchmark::State& state) {
+    for (auto _ : state) benchmark::DoNotOptimize(hull::sample_mesh(surface(), 41, 61));
+}
+BENCHMARK(mesh_for_pictures)->Unit(benchmark::kMillisecond);
+
+/// One piece moved in a job of many: what is felt while dragging.
+void one_piece_moved(benchmark::State& state) {
+    job::Job job = job_of(static_cast<int>(state.range(0)));
+    job::Pipeline pipeline;
+    pipeline.compute_pieces(job);
+    double at = 2050;
+    for (auto _ : state) {
+        job.pieces[1].plane.d_mm = at += 0.37;
+        benchmark::DoNotOptimize(pipeline.compute_pieces(job));
+    }
+}
+BENCHMARK(one_piece_moved)->Arg(3)->Arg(20)->Arg(200)->Unit(benchmark::kMillisecond)->Iterations(10);
+
+void sheets_laid_out(benchmark::State& state) {
+    const job::Job job = job_of(static_cast<int>(state.range(0)));
+    for (auto _ : state) {
+        state.PauseTiming();
+        job::Pipeline pipeline;
+        job::Results results = pipeline.compute_pieces(job);
+        state.ResumeTiming();
+        pipeline.lay_out(job, results);
+    }
+}
+BENCHMARK(sheets_laid_out)->Arg(3)->Arg(20)->Unit(benchmark::kMillisecond)->Iterations(1);
+
+void outline_alone(benchmark::State& state) {
+    job::Job job = job_of(3);
+    const auto results = job::Pipeline().compute(job);
+    const auto& fitted = results.surfaces[0].fitted()->surface;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(piece::compute_outline(
+            job.pieces[1], 12, [&](const std::string&) { return &fitted; }, job.boat.passage));
+}
+BENCHMARK(outline_alone)->Unit(benchmark::kMillisecond);
+
+void whole_job_from_nothing(benchmark::State& state) {
+    const job::Job job = job_of(3);
+    for (auto _ : state) {
+        const auto results = job::Pipeline().compute(job);
+        benchmark::DoNotOptimize(review::review(job, results));
+    }
+}
+BENCHMARK(whole_job_from_nothing)->Unit(benchmark::kMillisecond);
+
+void job_load(benchmark::State& state) {
+    const std::string text = ternlight_text();
+    for (auto _ : state) benchmark::DoNotOptimize(job::job_from_text(text));
+    state.SetBytesProcessed(static_cast<int64_t>(state.iterations()) * static_cast<int64_t>(text.size()));
+}
+BENCHMARK(job_load)->Unit(benchmark::kMillisecond);
+
+void job_save_as_text(benchmark::State& state) {
+    const job::Job job = job_of(3);
+    for (auto _ : state) benchmark::DoNotOptimize(job::job_to_text(job));
+}
+BENCHMARK(job_save_as_text)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+
+BENCHMARK_MAIN();
