@@ -56,9 +56,6 @@ job::Job job_of(int pieces) {
 void fit_readings(benchmark::State& state) {
     const auto& points = readings(static_cast<int>(state.range(0)));
     for (auto _ : state) benchmark::DoNotOptimize(hull::fit_surface(points));
-    state.counters["us per point"] =
-        benchmark::Counter(static_cast<double>(points.size()) / 1e6,
-                           benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
 BENCHMARK(fit_readings)->Arg(36)->Arg(144)->Arg(400)->Arg(2500)->Arg(10000)->Unit(benchmark::kMillisecond);
 

@@ -185,6 +185,16 @@ TEST_CASE("a surface that cannot be fitted and a piece without an outline are fo
     CHECK(find(findings, "outline"));
 }
 
+TEST_CASE("suspect readings are named with their set, their number and by how much they are off", "[review]") {
+    auto job = sound_job();
+    job.readings[2].readings[9].values[1] -= 40;
+    const auto findings = found(job);
+    const auto* f = find(findings, "suspect readings");
+    REQUIRE(f);
+    CHECK(f->evidence.find("R3 reading 10 by +") != std::string::npos);
+    check_words(*f);
+}
+
 TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") {
     auto job = sound_job();
     job.pieces[0].limbers.clear();

@@ -146,6 +146,19 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
         }
 }
 
+/// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm".
+std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface, const hull::FitReport& report) {
+    std::string out;
+    for (std::size_t k = 0; k < surface.points.size(); ++k) {
+        if (!report.readings[k].suspect) continue;
+        const auto& at = surface.points[k];
+        out += fmt::format("{}{} reading {} by {:+.0f} mm", out.empty() ? "" : ", ",
+                           job.readings[static_cast<std::size_t>(at.set)].id, at.reading + 1,
+                           report.readings[k].residual_mm);
+    }
+    return out;
+}
+
 void surface_faults(const Job& job, const Results& results, Findings& out) {
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         const auto& s = results.surfaces[i];
@@ -154,8 +167,9 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
                 s.fit->error().message, "See the readings in Measure.");
         if (const auto* fit = s.fitted(); fit && fit->report.suspects() > 0)
             add(out, "suspect readings", Severity::mind, {},
-                fmt::format("{} readings of {} do not fit the others", fit->report.suspects(), job.surfaces[i].name),
-                "they are left out of the surface until they are corrected",
+                fmt::format("{} of {} readings of {} do not fit the others", fit->report.suspects(), s.points.size(),
+                            job.surfaces[i].name),
+                suspects_in_words(job, s, fit->report) + "; left out of the surface until corrected",
                 "Look at them in Measure; read those spots again.");
     }
 }

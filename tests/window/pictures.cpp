@@ -33,6 +33,29 @@ int main(int argc, char** argv) {
     shoot("papers");
     w.main.show_sheet("findings");
     shoot("attention");
+    if (argc > 2) {  // more, for looking only
+        for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
+            w.main.show_sheet(sheet);
+            shoot(QString(sheet).replace(' ', '-'));
+        }
+        w.key(Qt::Key_Escape);
+        w.main.show_step("Fix");
+        shoot("fix-tabbing");
+        w.document.edit("unit",
+                        [](bevelsmith::job::Job& job) { job.unit = bevelsmith::units::LengthUnit::feet_inches; });
+        w.main.show_step("Pieces");
+        shoot("pieces-feet");
+        w.main.resize(1024, 640);
+        shoot("pieces-small");
+        w.main.resize(1280, 800);
+        w.main.begin_new();
+        for (const char* step : {"Measure", "Shape", "Pieces", "Cut"}) {
+            w.main.show_step(step);
+            w.key(Qt::Key_Escape);
+            shoot(QString("empty-") + QString(step).toLower());
+        }
+        return failed;
+    }
     bevelsmith::app::theme().set_night(true);
     w.key(Qt::Key_Escape);
     shoot("night");

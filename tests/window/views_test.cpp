@@ -388,6 +388,13 @@ TEST_CASE("no text is cut off at 1280 x 800 in any step, by day, in any unit", "
                     if (label->wordWrap()) CHECK(label->height() + 1 >= label->heightForWidth(label->width()));
                     else CHECK(label->width() + 1 >= label->sizeHint().width());
                 }
+                const QRect facts(w.main.step_named(step)->facts()->mapToGlobal(QPoint(0, 0)),
+                                  w.main.step_named(step)->facts()->size());
+                for (auto* inside : w.main.step_named(step)->facts()->findChildren<QWidget*>()) {
+                    if (!inside->isVisible() || !inside->inherits("QLabel")) continue;
+                    INFO(step << ": '" << static_cast<QLabel*>(inside)->text().toStdString() << "'");
+                    CHECK(inside->mapToGlobal(QPoint(inside->width(), 0)).x() <= facts.right() + 2);
+                }
                 for (auto* button : w.main.findChildren<QPushButton*>()) {
                     if (!button->isVisible() || button->text().isEmpty()) continue;
                     INFO(step << ": '" << button->text().toStdString() << "'");

@@ -117,8 +117,9 @@ QWidget* MainWindow::build_work() {
     facts_->setObjectName("facts");
     facts_->setAttribute(Qt::WA_StyledBackground);
     facts_->setFixedWidth(size::facts);
-    facts_place_ = facts_;
     columns->addWidget(facts_);
+    sheet_place_ = new QVBoxLayout;
+    columns->addLayout(sheet_place_);
     rows->addLayout(columns, 1);
     for (const auto& step : steps_) {
         stages_->addWidget(step->stage());
@@ -171,8 +172,10 @@ void MainWindow::build_actions() {
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
     add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] { pieces_->setVisible(!pieces_->isVisible()); });
-    add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G),
-        [this] { facts_place_->setVisible(!facts_place_->isVisible()); });
+    add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
+        facts_folded_ = !facts_folded_;
+        facts_->setVisible(!facts_folded_ && !sheet_);
+    });
     add("Day and night", QKeySequence(Qt::CTRL | Qt::Key_D), [] { theme().set_night(!theme().night()); });
     add("Keys", QKeySequence::HelpContents, [this] { show_sheet("keys"); });
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
@@ -313,13 +316,13 @@ void MainWindow::show_sheet(const QString& name) {
     SideSheet* sheet = make_sheet(document_, name);
     if (!sheet) return;
     sheet_ = sheet;
-    sheet->setParent(pages_->widget(1));
     connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
     connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
     connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
-    place_sheet();
+    // It takes the facts' place and some of the stage's, so that nothing is covered.
+    facts_->hide();
+    sheet_place_->addWidget(sheet);
     sheet->show();
-    sheet->raise();
     sheet->setFocus();
 }
 
@@ -328,18 +331,13 @@ void MainWindow::close_sheet() {
     sheet_->hide();
     sheet_->deleteLater();
     sheet_ = nullptr;
+    facts_->setVisible(!facts_folded_);
 }
 
-void MainWindow::place_sheet() {
-    if (!sheet_) return;
-    const QRect room = pages_->rect();
-    sheet_->setGeometry(room.width() - SideSheet::sheet_width, size::band, SideSheet::sheet_width,
-                        room.height() - size::band);
-}
-
-void MainWindow::resizeEvent(QResizeEvent* event) {
-    QMainWindow::resizeEvent(event);
-    place_sheet();
+/// Escape comes here from wherever nothing else wanted it.
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape && sheet_) return close_sheet();
+    QMainWindow::keyPressEvent(event);
 }
 
 void MainWindow::refresh_title() {

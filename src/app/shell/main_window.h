@@ -49,7 +49,7 @@ class MainWindow : public QMainWindow {
     Notice* notice() const { return notice_; }
 
   protected:
-    void resizeEvent(QResizeEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
     void closeEvent(QCloseEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
@@ -57,7 +57,6 @@ class MainWindow : public QMainWindow {
     QWidget* build_work();
     QWidget* build_welcome();
     void build_actions();
-    void place_sheet();
     void close_sheet();
     void show_work();
     void refresh_title();
@@ -73,7 +72,9 @@ class MainWindow : public QMainWindow {
     TopBand* band_;
     Notice* notice_;
     QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
-    QWidget *pieces_, *facts_place_;
+    QWidget* pieces_;
+    QVBoxLayout* sheet_place_;
+    bool facts_folded_ = false;
     QPointer<SideSheet> sheet_;
     int step_ = 0;
 };

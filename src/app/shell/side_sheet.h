@@ -1,4 +1,4 @@
-// Sheets that slide in from the right where more room is needed: findings, papers, new things, importing.
+// Sheets that take the place of the facts where more room is needed: findings, papers, new things, importing.
 #pragma once
 
 #include <QComboBox>

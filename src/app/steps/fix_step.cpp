@@ -85,12 +85,15 @@ class FixStep : public Step {
     }
 
     void show_tabbing(const fixing::Tabbing& t) {
-        QStringList widths;
-        for (double w : t.strip_widths_mm) widths << document_.length_number(w);
         const QString unit = QString::fromUtf8(units::symbol(document_.unit()).data());
-        show(0, "strips on each side", widths.join(" + "), unit,
-             "Narrow first; each next strip reaches past the one under it. Half of each lies on the piece, half on "
-             "the hull.");
+        show(0, "strips on each side, wide",
+             document_.length_number(t.strip_widths_mm.front()) + " to " +
+                 document_.length_number(t.strip_widths_mm.back()),
+             unit,
+             QString("%1 plies, narrow first, each %2 wider than the one under it. Half of each lies on the piece, "
+                     "half on the hull.")
+                 .arg(t.strip_widths_mm.size())
+                 .arg(document_.length(document_.computed()->job.fixing_rules.strip_step_mm)));
         show(1, "glass", QString::number(t.glass_area_m2, 'f', 2), "m²",
              QString("Both sides: the sum of the widths times the edge's length of %1.")
                  .arg(document_.length(t.edge_length_mm)));

@@ -48,7 +48,7 @@ void JointDetail::draw(Pencil& pencil) {
     };
     pencil.pen(c.ink, 1.5);
     pencil.fill(c.wood);
-    pencil.path({foot(-t / 2), foot(t / 2), foot(t / 2) + up * 92, foot(-t / 2) + up * 92}, true);
+    pencil.path({foot(-t / 2), foot(t / 2), foot(t / 2) + up * 260, foot(-t / 2) + up * 260}, true);
     pencil.fill(Qt::NoBrush);
     if (plan.method == fixing::Method::tabbing) draw_tabbing(pencil, plan.tabbing, t, lean);
     else draw_block(pencil, plan.blocks, t, lean);

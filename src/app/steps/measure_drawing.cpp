@@ -101,7 +101,7 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
         pencil.fill(Qt::NoBrush);
         pencil.painter().drawEllipse(pencil.at(r.at), 7, 7);
         QString words = QString("reading %1").arg(i + 1);
-        if (r.fitted) words += QString::asprintf(", %+.1f mm", r.residual_mm);
+        if (r.fitted) words += ", " + signed_mm(r.residual_mm) + " mm";
         if (!r.hint.isEmpty()) words += "\n" + r.hint;
         const auto lines = words.split('\n');
         const double side = r.at.x() > state_.picture().box.centre().x() ? -1 : 1;
@@ -129,6 +129,8 @@ void MeasureDrawing::draw(Pencil& pencil) {
     const QString view = std::abs(n.x()) > 0.9   ? "looking forward; right is starboard"
                          : std::abs(n.y()) > 0.9 ? "looking to port; right is forward"
                                                  : "looking up; up is forward";
+    const QRectF words = QFontMetricsF(pencil.painter().font()).boundingRect(view);
+    pencil.painter().fillRect(QRectF(14, 8, words.width() + 6, 19), c.paper);
     pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, view);
     if (!picture.fault.isEmpty()) {
         pencil.painter().setPen(c.mind);

@@ -75,7 +75,7 @@ class PiecesStep : public Step {
         for (const auto& part : shape.parts)
             words << QString("%1: blank %2 × %3, %4")
                          .arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm),
-                              document_.length(part.blank_across_mm), part.passes ? "passes in" : "will not pass in");
+                              document_.length(part.blank_across_mm), part.passes ? "passes" : "will not pass");
         parts_->setText(words.join("\n"));
     }
 

@@ -72,7 +72,7 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole) {
         if (number) return state_.document.length_number(reading.values[static_cast<std::size_t>(index.column())]);
         if (reading.disabled) return "set aside";
-        return picture && picture->fitted ? QString::asprintf("%+.1f", picture->residual_mm) : QString("–");
+        return picture && picture->fitted ? signed_mm(picture->residual_mm) : QString("–");
     }
     if (role == Qt::ForegroundRole) {
         if (reading.disabled) return theme().colours().faint;

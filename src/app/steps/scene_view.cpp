@@ -1,5 +1,7 @@
 #include "app/steps/scene_view.h"
 
+#include <Eigen/Geometry>
+
 #include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -135,18 +137,19 @@ void SceneWords::paintEvent(QPaintEvent*) {
                    "more. Go back to Measure.");
         return;
     }
-    const QMatrix4x4 matrix = camera_.matrix(view);
-    const double arm = (scene_.high - scene_.low).norm() * 0.09;
-    const Vec3 corner = scene_.low;
+    // The boat's directions as they look from here, in a corner that the picture leaves free.
+    const Vec3 forward = (camera_.target - camera_.eye()).normalized();
+    const Vec3 right = forward.cross(Vec3::UnitZ()).normalized(), up = right.cross(forward);
+    const QPointF from(58, view.height() - 54);
     const char* names[] = {"fwd", "port", "up"};
-    QPointF from, to;
     for (int k = 0; k < 3; ++k) {
-        if (!projected(matrix, view, corner, from) || !projected(matrix, view, corner + arm * Vec3::Unit(k), to))
-            continue;
+        const QPointF along(right[k], -up[k]);
+        const double length = std::hypot(along.x(), along.y());
         p.setPen(QPen(c.ink, 1.4));
-        p.drawLine(from, to);
-        const QPointF on = to + (to - from) / std::max(1.0, std::hypot(to.x() - from.x(), to.y() - from.y())) * 14;
-        p.drawText(QRectF(on - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter, names[k]);
+        p.drawLine(from, from + along * 30);
+        if (length < 0.15) continue;  // it points at the eye, and its word would lie on the others
+        p.drawText(QRectF(from + along * 30 + along / length * 14 - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter,
+                   names[k]);
     }
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, view.width() - 24, 16), Qt::AlignLeft,

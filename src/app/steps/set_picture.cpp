@@ -1,5 +1,7 @@
 #include "app/steps/set_picture.h"
 
+#include <cmath>
+
 #include "hull/section.h"
 #include "job/slip_hint.h"
 
@@ -64,6 +66,10 @@ void add_line(SetPicture& out, const job::JobReadingSet& set) {
 }
 
 }  // namespace
+
+QString signed_mm(double mm) {
+    return std::abs(mm) < 0.05 ? QString("0.0") : QString::asprintf("%+.1f", mm);
+}
 
 SetPicture picture_of(const job::Job& job, const Computed& computed, int index) {
     SetPicture out;

@@ -33,6 +33,9 @@ struct SetPicture {
     QString fault;  ///< why there is no surface
 };
 
+/// "+1.2", "-0.4", "0.0": a residual as it is written everywhere (mm).
+QString signed_mm(double mm);
+
 /// `set` is an index into `job.readings`; the job may be newer than `computed`.
 SetPicture picture_of(const job::Job& job, const Computed& computed, int set);
 

@@ -122,6 +122,11 @@ Figure::Figure(const QString& name, QWidget* parent) : QWidget(parent) {
 }
 
 void Figure::show_value(const QString& value, const QString& unit, const QString& why) {
+    // A long figure is set smaller rather than cut off: the column has room for about this much beside unit and why.
+    constexpr int room = 178;
+    int pixels = size::text_large;
+    while (pixels > size::text && QFontMetrics(Theme::font(pixels, true)).horizontalAdvance(value) > room) --pixels;
+    value_->setStyleSheet(pixels == size::text_large ? QString() : QString("font-size: %1px;").arg(pixels));
     value_->setText(value);
     unit_->setText(unit);
     reason_->setText(why);
