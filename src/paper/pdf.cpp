@@ -1,6 +1,7 @@
 #include "paper/pdf.h"
 
 #include <QPageLayout>
+#include <QPagedPaintDevice>
 #include <QPainter>
 #include <QPainterPath>
 #include <QPdfWriter>
@@ -16,17 +17,17 @@ namespace {
 using exchange::Drawing;
 
 constexpr double margin_mm = 12, label_mm = 8;
-constexpr int dots_per_inch = 1200;
-constexpr double dots_per_mm = dots_per_inch / 25.4;
+constexpr int pdf_dots_per_inch = 1200;
 
 /// The drawing has up upwards; a page has down downwards.
 class Sheet {
   public:
-    Sheet(QPdfWriter& writer, QPainter& painter) : writer_(writer), painter_(painter) {
-        painter_.scale(dots_per_mm, dots_per_mm);
+    Sheet(QPagedPaintDevice& device, QPainter& painter)
+        : device_(device), painter_(painter), dots_per_mm_(device.logicalDpiX() / 25.4) {
+        painter_.scale(dots_per_mm_, dots_per_mm_);
     }
 
-    void next_page() { writer_.newPage(); }
+    void next_page() { device_.newPage(); }
     void pen(double width_mm, Qt::PenStyle style = Qt::SolidLine) {
         QPen p(Qt::black, width_mm, style, Qt::FlatCap, Qt::MiterJoin);
         painter_.setPen(p);
@@ -39,23 +40,24 @@ class Sheet {
         painter_.resetTransform();
         QFont font(bundled_family());
         // In dots, not in scaled millimetres, so that letters keep their true spacing.
-        font.setPixelSize(static_cast<int>(size_mm * dots_per_mm));
+        font.setPixelSize(static_cast<int>(size_mm * dots_per_mm_));
         font.setWeight(strong ? QFont::DemiBold : QFont::Normal);
         painter_.setFont(font);
         painter_.setPen(Qt::black);
-        const double wide = 400 * dots_per_mm;
-        const double left = align & Qt::AlignRight     ? x * dots_per_mm - wide
-                            : align & Qt::AlignHCenter ? x * dots_per_mm - wide / 2
-                                                       : x * dots_per_mm;
-        painter_.drawText(QRectF(left, y * dots_per_mm, wide, 2 * size_mm * dots_per_mm),
+        const double wide = 400 * dots_per_mm_;
+        const double left = align & Qt::AlignRight     ? x * dots_per_mm_ - wide
+                            : align & Qt::AlignHCenter ? x * dots_per_mm_ - wide / 2
+                                                       : x * dots_per_mm_;
+        painter_.drawText(QRectF(left, y * dots_per_mm_, wide, 2 * size_mm * dots_per_mm_),
                           static_cast<int>(align | Qt::AlignTop), words);
         painter_.restore();
     }
     QPainter& painter() { return painter_; }
 
   private:
-    QPdfWriter& writer_;
+    QPagedPaintDevice& device_;
     QPainter& painter_;
+    double dots_per_mm_;
 };
 
 QSizeF page_mm(Size size) {
@@ -244,24 +246,28 @@ Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     return t;
 }
 
+void paint_pages(const Drawing& d, const PdfOptions& options, QPagedPaintDevice& device) {
+    device.setPageSize(QPageSize(options.size == Size::a4 ? QPageSize::A4 : QPageSize::A3));
+    device.setPageMargins(QMarginsF(0, 0, 0, 0));
+    QPainter painter(&device);
+    Sheet sheet(device, painter);
+    const Tiling tiling = tiling_for(d, options);
+    draw_first_pages(sheet, d, tiling, page_mm(options.size));
+    for (const Tile& tile : printed_tiles(d, tiling)) {
+        sheet.next_page();
+        draw_tile(sheet, d, tiling, tile.column, tile.row);
+    }
+}
+
 Result<bool> write_pdf(const Drawing& d, const PdfOptions& options, const std::string& path) {
     QSaveFile file(QString::fromStdString(path));
     if (!file.open(QIODevice::WriteOnly)) return Error{"cannot be written: " + file.errorString().toStdString()};
     {
         QPdfWriter writer(&file);
-        writer.setResolution(dots_per_inch);
-        writer.setPageSize(QPageSize(options.size == Size::a4 ? QPageSize::A4 : QPageSize::A3));
-        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+        writer.setResolution(pdf_dots_per_inch);
         writer.setTitle(QString::fromStdString(d.title));
         writer.setCreator("Bevelsmith");
-        QPainter painter(&writer);
-        Sheet sheet(writer, painter);
-        const Tiling tiling = tiling_for(d, options);
-        draw_first_pages(sheet, d, tiling, page_mm(options.size));
-        for (const Tile& tile : printed_tiles(d, tiling)) {
-            sheet.next_page();
-            draw_tile(sheet, d, tiling, tile.column, tile.row);
-        }
+        paint_pages(d, options, writer);
     }
     if (!file.commit()) return Error{"cannot be written: " + file.errorString().toStdString()};
     return true;

@@ -6,6 +6,8 @@
 
 #include "exchange/drawing.h"
 
+class QPagedPaintDevice;
+
 namespace bevelsmith::paper {
 
 enum class Size { a4, a3 };
@@ -29,7 +31,9 @@ std::vector<Tile> printed_tiles(const exchange::Drawing& drawing, const Tiling& 
 Tiling tiling_for(const exchange::Drawing& drawing, const PdfOptions& options);
 
 /// First page: title, check line of 100 mm, how the tiles lie, the table; then one tile a page, blank tiles left out.
-/// Atomic. Needs a QGuiApplication.
+/// At 1:1 by the device's own resolution, on pages without margins of its own. Needs a QGuiApplication.
+void paint_pages(const exchange::Drawing& drawing, const PdfOptions& options, QPagedPaintDevice& device);
+/// The same into a file, atomically.
 Result<bool> write_pdf(const exchange::Drawing& drawing, const PdfOptions& options, const std::string& path);
 
 }  // namespace bevelsmith::paper

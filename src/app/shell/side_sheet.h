@@ -54,11 +54,12 @@ class PapersSheet : public SideSheet {
     void refresh();
     void propose_path();
     void write();
+    void print();
     std::string chosen_id() const;
     QComboBox *what_, *format_;
     QLineEdit* path_;
     QLabel *pages_, *fault_;
-    QPushButton* act_;
+    QPushButton *act_, *print_;
     std::vector<std::string> ids_;
     bool own_path_ = false;
 };

@@ -105,6 +105,7 @@ class MeasureStep : public Step {
         refresh_figures();
     }
 
+    std::vector<FormField> placing_fields(const job::JobReadingSet& set);
     void refresh_form();
     void refresh_figures();
 
@@ -126,6 +127,43 @@ class MeasureStep : public Step {
     Figure* scatter_;
     QPushButton* act_;
 };
+
+/// Where the line or the pattern stands. The two directions stay square to each other.
+std::vector<FormField> MeasureStep::placing_fields(const job::JobReadingSet& set) {
+    using Kind = FormField::Kind;
+    const bool line = set.school == survey::School::ordinates;
+    const char* axes[] = {"fwd", "port", "up"};
+    std::vector<FormField> fields;
+    for (int k = 0; k < 3; ++k)
+        fields.push_back({Kind::length,
+                          QString("zero at, %1").arg(axes[k]),
+                          set.origin[k],
+                          change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }),
+                          {},
+                          {},
+                          -1e6,
+                          1e6});
+    const auto turn = [this](Vec3 survey::ReadingSet::*one, Vec3 survey::ReadingSet::*other, int otherwise) {
+        return change_set("Turn a set", [=](auto& s, const QVariant& v) {
+            if (v.toInt() >= 6) return;  // "aslant" is what it was
+            s.*one = direction(v.toInt());
+            if (std::abs((s.*one).dot(s.*other)) > 1e-9) s.*other = direction(v.toInt() < 4 ? 4 : otherwise);
+        });
+    };
+    fields.push_back({Kind::choice,
+                      line ? "line runs" : "across is",
+                      direction_choice(set.along),
+                      turn(&survey::ReadingSet::along, &survey::ReadingSet::toward, 2),
+                      direction_words(set.along),
+                      {}});
+    fields.push_back({Kind::choice,
+                      line ? "measured to" : "up is",
+                      direction_choice(set.toward),
+                      turn(&survey::ReadingSet::toward, &survey::ReadingSet::along, 0),
+                      direction_words(set.toward),
+                      {}});
+    return fields;
+}
 
 void MeasureStep::refresh_form() {
     const auto* set = state_.set();
@@ -150,45 +188,8 @@ void MeasureStep::refresh_form() {
          {},
          0.01,
          1000}};
-    if (set->school != survey::School::direct) {
-        const bool line = set->school == survey::School::ordinates;
-        const char* axes[] = {"fwd", "port", "up"};
-        for (int k = 0; k < 3; ++k)
-            fields.push_back(
-                {Kind::length,
-                 QString("zero at, %1").arg(axes[k]),
-                 set->origin[k],
-                 change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }),
-                 {},
-                 {},
-                 -1e6,
-                 1e6});
-        fields.push_back({Kind::choice,
-                          line ? "line runs" : "across is",
-                          direction_choice(set->along),
-                          change_set("Turn a set",
-                                     [](auto& s, const QVariant& v) {
-                                         if (v.toInt() >= 6) return;
-                                         s.along = direction(v.toInt());
-                                         // The two stay square to each other.
-                                         if (std::abs(s.toward.dot(s.along)) > 1e-9)
-                                             s.toward = direction(v.toInt() < 4 ? 4 : 2);
-                                     }),
-                          direction_words(set->along),
-                          {}});
-        fields.push_back({Kind::choice,
-                          line ? "measured to" : "up is",
-                          direction_choice(set->toward),
-                          change_set("Turn a set",
-                                     [](auto& s, const QVariant& v) {
-                                         if (v.toInt() >= 6) return;
-                                         s.toward = direction(v.toInt());
-                                         if (std::abs(s.toward.dot(s.along)) > 1e-9)
-                                             s.along = direction(v.toInt() < 4 ? 4 : 0);
-                                     }),
-                          direction_words(set->toward),
-                          {}});
-    }
+    if (set->school != survey::School::direct)
+        for (auto& field : placing_fields(*set)) fields.push_back(std::move(field));
     fields.push_back({Kind::button,
                       "Remove this set",
                       {},

@@ -317,6 +317,10 @@ double PerimeterRibbon::x_of(double arc_mm) const {
     return 104 + (arc_mm - low) / (high - low) * (width() - 132.0);
 }
 
+double PerimeterRibbon::y_of(double bevel_rad) const {
+    return middle() - units::degrees(bevel_rad) * per_degree_;
+}
+
 void PerimeterRibbon::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -331,16 +335,28 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
     for (const auto& m : shape->marks)
         if (m.kept) most = std::max(most, std::abs(units::degrees(m.bevel_rad)));
     most = std::ceil(most * 1.2);
-    const double middle = height() / 2.0 - 4, scale = (height() / 2.0 - 22) / most;
+    per_degree_ = (height() / 2.0 - 22) / most;
     p.drawText(QRectF(12, 8, 84, 32), Qt::TextWordWrap, "bevel along the edge");
     p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1°, open up").arg(most));
     p.setPen(QPen(c.line, 1));
-    p.drawLine(QPointF(96, middle), QPointF(width() - 20, middle));
-    // Ends of the runs that one saw setting serves, with their mean.
-    const auto y_of = [&](double rad) { return middle - units::degrees(rad) * scale; };
-    for (const auto& run : shape->bevel_runs) {
-        const double x1 = x_of(shape->marks[static_cast<std::size_t>(run.first)].arc_mm),
-                     x2 = x_of(shape->marks[static_cast<std::size_t>(run.last)].arc_mm);
+    p.drawLine(QPointF(96, middle()), QPointF(width() - 20, middle()));
+    draw_saw_settings(p, *shape);
+    draw_bevel(p, *shape);
+    if (shows_ == PieceDrawing::Shows::fixings) draw_blocks(p);
+    draw_joints(p, *shape);
+    draw_pointed(p, *shape);
+    if (!hasFocus()) return;
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.accent, 1));
+    p.drawRect(QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5));
+}
+
+/// Ends of the runs that one saw setting serves, with their mean.
+void PerimeterRibbon::draw_saw_settings(QPainter& p, const piece::Outline& shape) {
+    const auto& c = theme().colours();
+    for (const auto& run : shape.bevel_runs) {
+        const double x1 = x_of(shape.marks[static_cast<std::size_t>(run.first)].arc_mm);
+        const double x2 = x_of(shape.marks[static_cast<std::size_t>(run.last)].arc_mm);
         p.fillRect(QRectF(QPointF(x1 + 1, y_of(run.most_rad) - 4), QPointF(x2 - 1, y_of(run.least_rad) + 4)), c.halo);
         if (x2 - x1 > 44) {
             p.setPen(c.ink);
@@ -350,9 +366,13 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
         p.setPen(QPen(c.line, 1));
         p.drawLine(QPointF(x2, 14), QPointF(x2, height() - 22));
     }
+}
+
+void PerimeterRibbon::draw_bevel(QPainter& p, const piece::Outline& shape) {
+    const auto& c = theme().colours();
     QPainterPath curve;
     bool down = false;
-    for (const auto& m : shape->marks) {
+    for (const auto& m : shape.marks) {
         const QPointF at(x_of(m.arc_mm), y_of(m.bevel_rad));
         if (!m.kept) down = false;
         else if (!down) curve.moveTo(at), down = true;
@@ -360,40 +380,45 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
     }
     p.setPen(QPen(c.certain, 1.8));
     p.drawPath(curve);
-    for (const auto& m : shape->marks)
-        if (m.kept && !m.in_survey) p.fillRect(QRectF(x_of(m.arc_mm) - 1.5, middle - 3, 3, 6), c.stop);
-    if (shows_ == PieceDrawing::Shows::fixings && state_.result()->fixing.method == fixing::Method::bonded_blocks) {
-        int number = 0;
-        for (const auto& b : state_.result()->fixing.blocks.positions) {
-            const double x = x_of(b.arc_mm);
-            p.setPen(QPen(c.accent, 1.5));
-            p.setBrush(c.wood);
-            p.drawRect(QRectF(x - 7, middle - 7, 14, 14));
-            p.setPen(c.ink);
-            p.drawText(QRectF(x - 7, middle - 7, 14, 14), Qt::AlignCenter, QString::number(++number));
-        }
+    for (const auto& m : shape.marks)
+        if (m.kept && !m.in_survey) p.fillRect(QRectF(x_of(m.arc_mm) - 1.5, middle() - 3, 3, 6), c.stop);
+}
+
+void PerimeterRibbon::draw_blocks(QPainter& p) {
+    const auto& plan = state_.result()->fixing;
+    if (plan.method != fixing::Method::bonded_blocks) return;
+    const auto& c = theme().colours();
+    int number = 0;
+    for (const auto& block : plan.blocks.positions) {
+        const QRectF box(x_of(block.arc_mm) - 7, middle() - 7, 14, 14);
+        p.setPen(QPen(c.accent, 1.5));
+        p.setBrush(c.wood);
+        p.drawRect(box);
+        p.setPen(c.ink);
+        p.drawText(box, Qt::AlignCenter, QString::number(++number));
     }
-    for (std::size_t i = 1; i < shape->marks.size(); ++i)
-        for (const auto& joint : shape->joints) {
+}
+
+void PerimeterRibbon::draw_joints(QPainter& p, const piece::Outline& shape) {
+    const auto& c = theme().colours();
+    for (std::size_t i = 1; i < shape.marks.size(); ++i)
+        for (const auto& joint : shape.joints) {
             const auto along = [&](const Vec2& q) { return (joint.upright ? q.x() : q.y()) - joint.at_mm; };
-            if (!shape->marks[i].kept || along(shape->marks[i].a) * along(shape->marks[i - 1].a) > 0) continue;
+            if (!shape.marks[i].kept || along(shape.marks[i].a) * along(shape.marks[i - 1].a) > 0) continue;
+            const double x = x_of(shape.marks[i].arc_mm);
             p.setPen(QPen(c.accent, 1.4, Qt::DashDotLine));
-            p.drawLine(QPointF(x_of(shape->marks[i].arc_mm), 12),
-                       QPointF(x_of(shape->marks[i].arc_mm), height() - 22));
-            p.drawText(QRectF(x_of(shape->marks[i].arc_mm) - 30, 0, 60, 13), Qt::AlignHCenter, "joint");
+            p.drawLine(QPointF(x, 14), QPointF(x, height() - 22));
+            p.drawText(QRectF(x - 30, 1, 60, 13), Qt::AlignHCenter, "joint");
         }
-    if (state_.mark() >= 0) {
-        const auto& m = shape->marks[static_cast<std::size_t>(state_.mark())];
-        p.setPen(QPen(c.accent, 2));
-        p.drawLine(QPointF(x_of(m.arc_mm), 10), QPointF(x_of(m.arc_mm), height() - 20));
-        p.drawText(QRectF(x_of(m.arc_mm) + 4, 8, 150, 14), Qt::AlignLeft,
-                   QString::fromStdString(units::format_angle(m.bevel_rad)));
-    }
-    if (hasFocus()) {
-        p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(c.accent, 1));
-        p.drawRect(QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5));
-    }
+}
+
+void PerimeterRibbon::draw_pointed(QPainter& p, const piece::Outline& shape) {
+    if (state_.mark() < 0) return;
+    const auto& m = shape.marks[static_cast<std::size_t>(state_.mark())];
+    const double x = x_of(m.arc_mm);
+    p.setPen(QPen(theme().colours().accent, 2));
+    p.drawLine(QPointF(x, 10), QPointF(x, height() - 20));
+    p.drawText(QRectF(x + 4, 8, 150, 14), Qt::AlignLeft, QString::fromStdString(units::format_angle(m.bevel_rad)));
 }
 
 void PerimeterRibbon::mouseMoveEvent(QMouseEvent* event) {

@@ -86,6 +86,14 @@ class PerimeterRibbon : public QWidget {
     /// First and last arc length that the piece keeps (mm).
     std::pair<double, double> kept_mm() const;
     double x_of(double arc_mm) const;
+    double y_of(double bevel_rad) const;
+    double middle() const { return height() / 2.0 - 4; }
+    void draw_saw_settings(QPainter& p, const piece::Outline& shape);
+    void draw_bevel(QPainter& p, const piece::Outline& shape);
+    void draw_blocks(QPainter& p);
+    void draw_joints(QPainter& p, const piece::Outline& shape);
+    void draw_pointed(QPainter& p, const piece::Outline& shape);
+    double per_degree_ = 1;
     PieceState& state_;
     PieceDrawing::Shows shows_;
 };

@@ -77,30 +77,30 @@ void Form::send(std::size_t index, const QVariant& value) {
 
 Form::Row Form::make_row(std::size_t i) {
     const FormField& f = fields_[i];
-    Row row;
     if (f.kind == Kind::heading) {
         auto* title = new QLabel(f.label);
         title->setObjectName("heading");
         title->setContentsMargins(0, 6, 0, 0);
         column_->addWidget(title);
-        row.editor = title;
-        return row;
+        return {title};
     }
     if (f.kind == Kind::button) {
         auto* button = new QPushButton(f.label);
         button->setObjectName("quiet");
         connect(button, &QPushButton::clicked, this, [this, i] { send(i, {}); });
         column_->addWidget(button, 0, Qt::AlignLeft);
-        row.editor = button;
-        return row;
+        return {button};
     }
     if (f.kind == Kind::toggle) {
         auto* box = new QCheckBox(f.label);
         connect(box, &QCheckBox::toggled, this, [this, i](bool on) { send(i, on); });
         column_->addWidget(box);
-        row.editor = box;
-        return row;
+        return {box};
     }
+    QWidget* editor = f.kind == Kind::choice ? make_choice(i)
+                      : f.kind == Kind::text ? make_text(i)
+                                             : make_quantity(i);
+    editor->setAccessibleName(f.label);
     auto* line = new QWidget;
     auto* across = new QHBoxLayout(line);
     across->setContentsMargins(0, 0, 0, 0);
@@ -109,43 +109,52 @@ Form::Row Form::make_row(std::size_t i) {
     title->setObjectName("small");
     title->setFixedWidth(104);
     title->setWordWrap(true);
+    title->setBuddy(editor);
     across->addWidget(title);
+    across->addWidget(editor, 1);
     column_->addWidget(line);
-    if (f.kind == Kind::choice) {
-        auto* box = new QComboBox;
-        box->addItems(f.choices);
-        box->setMinimumContentsLength(6);
-        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        connect(box, &QComboBox::activated, this, [this, i](int k) { send(i, k); });
-        row.editor = box;
-    } else if (f.kind == Kind::text) {
-        auto* edit = new QLineEdit;
-        connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
-            if (i < fields_.size() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
-        });
-        row.editor = edit;
-    } else {
-        QuantityEdit* edit = f.kind == Kind::length    ? length_edit(unit_)
-                             : f.kind == Kind::degrees ? degree_edit()
-                             : f.kind == Kind::mass    ? mass_edit()
-                                                       : number_edit(f.unit);
-        edit->set_range(f.least, f.most);
-        auto* fault = new QLabel;
-        fault->setObjectName("fault");
-        fault->setWordWrap(true);
-        fault->hide();
-        column_->addWidget(fault);
-        connect(edit, &QuantityEdit::taken, this, [this, i](double v) { send(i, v); });
-        connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
-            fault->setText(text);
-            fault->setVisible(!text.isEmpty());
-        });
-        row.editor = edit;
-    }
-    row.editor->setAccessibleName(f.label);
-    title->setBuddy(row.editor);
-    across->addWidget(row.editor, 1);
-    return row;
+    if (is_quantity(f.kind)) add_fault_line(static_cast<QuantityEdit*>(editor));
+    return {editor};
+}
+
+QWidget* Form::make_choice(std::size_t i) {
+    auto* box = new QComboBox;
+    box->addItems(fields_[i].choices);
+    box->setMinimumContentsLength(6);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    connect(box, &QComboBox::activated, this, [this, i](int k) { send(i, k); });
+    return box;
+}
+
+QWidget* Form::make_text(std::size_t i) {
+    auto* edit = new QLineEdit;
+    connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
+        if (i < fields_.size() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
+    });
+    return edit;
+}
+
+QWidget* Form::make_quantity(std::size_t i) {
+    const FormField& f = fields_[i];
+    QuantityEdit* edit = f.kind == Kind::length    ? length_edit(unit_)
+                         : f.kind == Kind::degrees ? degree_edit()
+                         : f.kind == Kind::mass    ? mass_edit()
+                                                   : number_edit(f.unit);
+    edit->set_range(f.least, f.most);
+    connect(edit, &QuantityEdit::taken, this, [this, i](double v) { send(i, v); });
+    return edit;
+}
+
+void Form::add_fault_line(QuantityEdit* edit) {
+    auto* fault = new QLabel;
+    fault->setObjectName("fault");
+    fault->setWordWrap(true);
+    fault->hide();
+    column_->addWidget(fault);
+    connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
+        fault->setText(text);
+        fault->setVisible(!text.isEmpty());
+    });
 }
 
 void Form::show_value(std::size_t i) {

@@ -13,6 +13,8 @@
 
 namespace bevelsmith::app {
 
+class QuantityEdit;
+
 /// One row. `set` is called with the confirmed new value: double for quantities (mm, degrees, kg), QString for
 /// text, int for a choice, bool for a toggle, nothing for a button.
 struct FormField {
@@ -41,6 +43,10 @@ class Form : public QWidget {
     bool same_shape(const std::vector<FormField>& other) const;
     void build();
     Row make_row(std::size_t index);
+    QWidget* make_choice(std::size_t index);
+    QWidget* make_text(std::size_t index);
+    QWidget* make_quantity(std::size_t index);
+    void add_fault_line(QuantityEdit* edit);
     void show_value(std::size_t index);
     void send(std::size_t index, const QVariant& value);
 

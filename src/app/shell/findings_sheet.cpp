@@ -1,0 +1,87 @@
+#include "app/shell/side_sheet.h"
+
+namespace bevelsmith::app {
+
+FindingsSheet::FindingsSheet(Document& document) : SideSheet(document, "What needs attention") {
+    auto* inside = new QWidget;
+    rows_ = new QVBoxLayout(inside);
+    rows_->setContentsMargins(0, 0, 0, 0);
+    panel_->add(inside);
+    panel_->end();
+    connect(&document_, &Document::computed_changed, this, &FindingsSheet::refresh);
+    refresh();
+}
+
+void FindingsSheet::refresh() {
+    const auto& findings = document_.computed()->findings;
+    if (filled_ && findings == shown_) return;
+    filled_ = true;
+    shown_ = findings;
+    while (auto* item = rows_->takeAt(0)) {
+        // A row may be rebuilt from its own button.
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+    if (shown_.empty()) {
+        auto* words = new QLabel("Nothing was found: the checks that apply to what is in the job are content.");
+        words->setWordWrap(true);
+        rows_->addWidget(words);
+    }
+    for (const auto& f : shown_) add_row(f);
+}
+
+void FindingsSheet::add_row(const review::Finding& f) {
+    auto* box = new QWidget;
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(0, 0, 0, 6);
+    column->setSpacing(2);
+    column->addWidget(new FindingRow(f));
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(24, 0, 0, 0);
+    auto* go =
+        new QPushButton(f.piece_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
+    auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
+    for (auto* b : {go, aside}) {
+        b->setObjectName("quiet");
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    column->addLayout(row);
+    auto* reason = new QLineEdit;
+    reason->setPlaceholderText("why? Enter keeps the reason with the job");
+    reason->setAccessibleName("reason to set aside");
+    reason->hide();
+    column->addWidget(reason);
+    rows_->addWidget(box);
+    connect(go, &QPushButton::clicked, this, [this, f] {
+        if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
+        const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
+        emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
+                        : fixing                                               ? "Fix"
+                        : f.check == "sheet too small"                         ? "Cut"
+                                                                               : "Pieces");
+    });
+    connect(aside, &QPushButton::clicked, this, [this, f, reason] {
+        if (f.set_aside) return take_up(f);
+        reason->show();
+        reason->setFocus();
+    });
+    connect(reason, &QLineEdit::returnPressed, this, [this, f, reason] {
+        if (!reason->text().trimmed().isEmpty()) set_aside(f, reason->text().trimmed());
+    });
+}
+
+void FindingsSheet::set_aside(const review::Finding& f, const QString& reason) {
+    document_.edit("Set a finding aside", [&](job::Job& job) {
+        job.set_aside.push_back({f.check, f.piece_id, reason.toStdString(), {}});
+    });
+}
+
+void FindingsSheet::take_up(const review::Finding& f) {
+    document_.edit("Take a finding up again", [&](job::Job& job) {
+        std::erase_if(job.set_aside,
+                      [&](const job::SetAside& a) { return a.check == f.check && a.piece_id == f.piece_id; });
+    });
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,40 @@
+#include "app/shell/side_sheet.h"
+
+namespace bevelsmith::app {
+
+ShortcutsSheet::ShortcutsSheet(Document& document) : SideSheet(document, "Keys") {
+    const std::pair<const char*, const char*> keys[] = {
+        {"Ctrl 1 to 6", "the steps, in their order"},
+        {"Ctrl Z, Ctrl Shift Z", "undo, redo: every edit"},
+        {"Ctrl S, Ctrl Shift S", "save, save as"},
+        {"Ctrl O, Ctrl N", "open, begin a new job"},
+        {"Ctrl P", "papers to cut from"},
+        {"Ctrl K", "what needs attention"},
+        {"Ctrl B, Ctrl G", "fold the pieces, the facts"},
+        {"Ctrl D", "day and night"},
+        {"F1", "this list"},
+        {"Tab", "on to the next field or place"},
+        {"Enter in a field", "takes it, and waits for the next"},
+        {"Escape", "gives back the field, closes a sheet"},
+        {"Enter in the readings", "corrects one"},
+        {"Space, Delete in the readings", "sets one aside, removes it"},
+        {"+  −  0 and arrows on a drawing", "nearer, farther, all of it, move"},
+        {"Arrows on the shape", "turn it"},
+        {"Arrows on a ribbon", "along the edge or the boat"},
+        {"R on the sheets", "turns the part that is held"}};
+    for (const auto& [key, what] : keys) {
+        auto* row = new QHBoxLayout;
+        auto* left = new QLabel(QString::fromUtf8(key));
+        left->setObjectName("heading");
+        left->setFixedWidth(170);
+        left->setWordWrap(true);
+        auto* right = new QLabel(QString::fromUtf8(what));
+        right->setWordWrap(true);
+        row->addWidget(left, 0, Qt::AlignTop);
+        row->addWidget(right, 1);
+        panel_->column()->addLayout(row);
+    }
+    panel_->end();
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,183 @@
+// The penalised least squares and its restricted likelihood against a dense solution written out from the formulas
+// (S.N. Wood, Generalized Additive Models, 2nd ed., ch. 6; derived): same minimum, same criterion up to a constant.
+#include <catch2/catch.hpp>
+
+#include <Eigen/Cholesky>
+#include <Eigen/Eigenvalues>
+#include <cmath>
+#include <random>
+
+#include "hull/smoother.h"
+
+using namespace bevelsmith::hull;
+
+namespace {
+
+constexpr double ln10 = 2.302585092994046;
+
+/// Gram matrix of derivatives by composite Simpson within each knot interval, an integration of its own.
+Eigen::MatrixXd gram(const UniformCubic& basis, int derivative) {
+    const int n = basis.count(), steps = 64;
+    Eigen::MatrixXd out = Eigen::MatrixXd::Zero(n, n);
+    const double width = (basis.high() - basis.low()) / basis.intervals(), h = width / steps;
+    for (int span = 0; span < basis.intervals(); ++span)
+        for (int k = 0; k <= steps; ++k) {
+            // Nudged inside, so that the one-sided value at a knot is the interval's own.
+            const double inside = k == 0 ? 1e-9 : k == steps ? -1e-9 : 0;
+            const auto local = basis.at(basis.low() + span * width + k * h + inside, derivative);
+            const double mass = h / 3 * (k == 0 || k == steps ? 1 : k % 2 ? 4 : 2);
+            for (std::size_t a = 0; a < 4; ++a)
+                for (std::size_t b = 0; b < 4; ++b)
+                    out(local.index[a], local.index[b]) += mass * local.weight[a] * local.weight[b];
+        }
+    return out;
+}
+
+Eigen::MatrixXd kron(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b) {
+    Eigen::MatrixXd out(a.rows() * b.rows(), a.cols() * b.cols());
+    for (Eigen::Index i = 0; i < a.rows(); ++i)
+        for (Eigen::Index j = 0; j < a.cols(); ++j)
+            out.block(i * b.rows(), j * b.cols(), b.rows(), b.cols()) = a(i, j) * b;
+    return out;
+}
+
+struct Dense {
+    Eigen::MatrixXd x, p;
+    Eigen::VectorXd y, w;
+    int null_dimension = 6;  ///< quadratics in two variables
+
+    Eigen::VectorXd solution() const {
+        const Eigen::MatrixXd a = x.transpose() * w.asDiagonal() * x + p;
+        return a.ldlt().solve(x.transpose() * (w.array() * y.array()).matrix());
+    }
+    /// Q + log|X'WX + P| - log|P|+, by eigenvalues.
+    double criterion() const {
+        const Eigen::VectorXd b = solution(), r = y - x * b;
+        const double q = (w.array() * r.array().square()).sum() + b.dot(p * b);
+        const Eigen::MatrixXd a = x.transpose() * w.asDiagonal() * x + p;
+        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> all(a), penalty(p);
+        double out = q + all.eigenvalues().array().log().sum();
+        for (Eigen::Index k = null_dimension; k < p.rows(); ++k) out -= std::log(penalty.eigenvalues()[k]);
+        return out;
+    }
+};
+
+ChartData noisy(int count, unsigned seed) {
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> place(0.02, 0.98);
+    std::normal_distribution<double> error(0, 0.0015);
+    ChartData data{Eigen::VectorXd(count), Eigen::VectorXd(count), Eigen::VectorXd(count), Eigen::VectorXd(count)};
+    for (int i = 0; i < count; ++i) {
+        data.s[i] = 2.0 * place(random);
+        data.v[i] = 1.4 * place(random);
+        data.height[i] =
+            0.8 + 0.2 * std::sin(2 * data.s[i]) + 0.1 * data.v[i] * data.v[i] * data.v[i] + error(random);
+        data.weight[i] = 1 / (0.0015 * 0.0015) * (i % 5 == 0 ? 0.25 : 1.0);
+    }
+    return data;
+}
+
+const UniformCubic basis_s(0, 2, 5), basis_v(0, 1.4, 4);
+
+Dense dense(const ChartData& data, const Smoothing& at) {
+    Dense out;
+    const int n = basis_s.count() * basis_v.count();
+    out.x = Eigen::MatrixXd::Zero(data.count(), n);
+    for (int i = 0; i < data.count(); ++i) {
+        const auto s = basis_s.at(data.s[i]), v = basis_v.at(data.v[i]);
+        for (std::size_t a = 0; a < 4; ++a)
+            for (std::size_t b = 0; b < 4; ++b)
+                out.x(i, s.index[a] * basis_v.count() + v.index[b]) += s.weight[a] * v.weight[b];
+    }
+    out.y = data.height;
+    out.w = data.weight;
+    const double ls = std::exp(ln10 * at.log10_s), lv = std::exp(ln10 * at.log10_v);
+    Eigen::MatrixXd gs[4], gv[4];
+    for (int d = 0; d < 4; ++d) gs[d] = gram(basis_s, d), gv[d] = gram(basis_v, d);
+    out.p = ls * kron(gs[3], gv[0]) + 3 * std::cbrt(ls * ls * lv) * kron(gs[2], gv[1]) +
+            3 * std::cbrt(ls * lv * lv) * kron(gs[1], gv[2]) + lv * kron(gs[0], gv[3]);
+    return out;
+}
+
+Smoother smoother_of(const ChartData& data) {
+    Smoother out(basis_s, basis_v, {});
+    out.set_data(data);
+    return out;
+}
+
+double prior_term(const Smoothing& at) {
+    const SmoothingPrior prior;
+    return std::pow((at.log10_s - prior.mean.log10_s) / prior.sd_s, 2) +
+           std::pow((at.log10_v - prior.mean.log10_v) / prior.sd_v, 2);
+}
+
+}  // namespace
+
+TEST_CASE("the banded fit is the dense fit", "[smoother]") {
+    const ChartData data = noisy(90, 1);
+    const Smoother smoother = smoother_of(data);
+    for (const Smoothing at : {Smoothing{3, 2.5}, Smoothing{0, 0}, Smoothing{5, 1}, Smoothing{-1, 4}}) {
+        const auto solution = smoother.solve(at);
+        REQUIRE(solution);
+        const Dense oracle = dense(data, at);
+        const Eigen::VectorXd fitted = oracle.x * oracle.solution(), ours = oracle.x * solution->coefficients;
+        CHECK((fitted - ours).cwiseAbs().maxCoeff() < 1e-7);
+    }
+}
+
+TEST_CASE("the restricted likelihood differs from the dense one by a constant only", "[smoother]") {
+    const ChartData data = noisy(90, 2);
+    const Smoother smoother = smoother_of(data);
+    const Smoothing first{3, 2.5};
+    const double constant = smoother.solve(first)->criterion - prior_term(first) - dense(data, first).criterion();
+    for (const Smoothing at : {Smoothing{2, 2}, Smoothing{4, 1}, Smoothing{1, 3.5}}) {
+        const double ours = smoother.solve(at)->criterion - prior_term(at);
+        CHECK(ours - dense(data, at).criterion() == Approx(constant).margin(0.02));
+    }
+}
+
+TEST_CASE("the search ends where no neighbour is better", "[smoother]") {
+    const ChartData data = noisy(90, 3);
+    const Smoother smoother = smoother_of(data);
+    const auto found = smoother.search();
+    REQUIRE(found);
+    const double least = smoother.solve(*found)->criterion;
+    for (double ds : {-0.8, 0.0, 0.8})
+        for (double dv : {-0.8, 0.0, 0.8})
+            CHECK(smoother.solve({found->log10_s + ds, found->log10_v + dv})->criterion > least - 0.05);
+}
+
+TEST_CASE("a reading's predicted variance is that of the dense inverse", "[smoother]") {
+    const ChartData data = noisy(70, 4);
+    const Smoothing at{3, 2.5};
+    const auto solution = smoother_of(data).solve(at);
+    REQUIRE(solution);
+    const Dense oracle = dense(data, at);
+    const Eigen::MatrixXd inverse = (oracle.x.transpose() * oracle.w.asDiagonal() * oracle.x + oracle.p).inverse();
+    for (int i = 0; i < 20; ++i) {
+        const auto row = prediction_row(basis_s, basis_v, {data.s[i], data.v[i]});
+        const double variance = row_variance(solution->factor, row, static_cast<int>(inverse.rows()));
+        CHECK(variance == Approx(oracle.x.row(i).dot(inverse * oracle.x.row(i).transpose())).epsilon(1e-4));
+    }
+}
+
+TEST_CASE("a reading of no weight does not count", "[smoother]") {
+    ChartData data = noisy(80, 5);
+    const auto before = smoother_of(data).solve({3, 2.5});
+    data.height[7] += 0.5;
+    data.weight[7] = 0;
+    ChartData without = data;
+    without.height[7] = -3;
+    CHECK((smoother_of(data).solve({3, 2.5})->coefficients - smoother_of(without).solve({3, 2.5})->coefficients)
+              .norm() < 1e-9);
+    CHECK((smoother_of(data).solve({3, 2.5})->coefficients - before->coefficients).norm() > 1e-6);
+}
+
+TEST_CASE("heights far from zero lose nothing", "[smoother]") {
+    // A hull stands metres from the chart's origin; the fit counts heights from their mean.
+    ChartData data = noisy(80, 6), raised = data;
+    raised.height.array() += 40;
+    const auto low = smoother_of(data).solve({3, 2.5}), high = smoother_of(raised).solve({3, 2.5});
+    CHECK((high->coefficients.array() - 40 - low->coefficients.array()).abs().maxCoeff() < 1e-9);
+    CHECK(high->penalised_sum == Approx(low->penalised_sum).epsilon(1e-6));
+}

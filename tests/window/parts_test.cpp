@@ -1,0 +1,252 @@
+// What the window is made of, apart from it: pictures of sets, new pieces, forms, the camera, the scene.
+#include <catch2/catch.hpp>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QPrinter>
+#include <cmath>
+
+#include "app/steps/piece_fields.h"
+#include "app/steps/scene.h"
+#include "app/steps/scene_view.h"
+#include "app/steps/set_picture.h"
+#include "app/widgets/direction.h"
+#include "app/widgets/form.h"
+#include "exchange/drawing.h"
+#include "paper/pdf.h"
+#include "support/jobs.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::app;
+
+namespace {
+
+const Computed& demo() {
+    static const Computed the_demo = [] {
+        Computed out{jobs::ternlight(), {}, {}};
+        out.results = job::Pipeline().compute(out.job);
+        out.findings = review::review(out.job, out.results);
+        return out;
+    }();
+    return the_demo;
+}
+
+std::vector<FormField> fields(double gap, std::vector<QVariant>& sent) {
+    using Kind = FormField::Kind;
+    const auto keep = [&sent](const QVariant& v) { sent.push_back(v); };
+    return {{Kind::heading, "Edge", {}, {}, {}, {}},
+            {Kind::length, "gap", gap, keep, {}, {}, 0, 100},
+            {Kind::degrees, "leans", 2.0, keep, {}, {}, -45, 45},
+            {Kind::mass, "displacement", 1200.0, keep, {}, {}},
+            {Kind::number, "GM", 0.9, keep, {}, "m"},
+            {Kind::text, "name", "B1", keep, {}, {}},
+            {Kind::choice, "kind", 1, keep, {"a", "b"}, {}},
+            {Kind::toggle, "structural", true, keep, {}, {}},
+            {Kind::button, "Remove", {}, keep, {}, {}}};
+}
+
+}  // namespace
+
+TEST_CASE("a set's picture has its readings in their plane, residuals, and the suspect's hint", "[parts]") {
+    const SetPicture p = picture_of(demo().job, demo(), 0);
+    const auto& set = demo().job.readings[0];
+    REQUIRE(p.readings.size() == set.readings.size());
+    for (std::size_t i = 0; i < p.readings.size(); ++i) {
+        CHECK((p.frame.to_space(p.readings[i].at) - survey::position_of(set, set.readings[i])).norm() < 1e-9);
+        CHECK(p.readings[i].fitted);
+        CHECK(p.readings[i].suspect == (i == 10));
+    }
+    CHECK(p.readings[10].hint.contains("50 mm misread"));
+    REQUIRE_FALSE(p.curves.empty());
+    CHECK(p.curves[0].points.size() == p.curves[0].sigma_mm.size());
+    CHECK(p.base.empty());
+    CHECK(picture_of(demo().job, demo(), 2).base.size() == 2);
+    CHECK(picture_of(demo().job, demo(), 99).readings.empty());
+}
+
+TEST_CASE("residuals are not shown with readings that were changed since", "[parts]") {
+    job::Job newer = demo().job;
+    newer.readings[0].readings.pop_back();
+    const SetPicture p = picture_of(newer, demo(), 0);
+    for (const auto& r : p.readings) CHECK_FALSE(r.fitted);
+    CHECK_FALSE(p.curves.empty());  // the surface as it was is still something to see
+}
+
+TEST_CASE("residuals are written with their sign, and none for nothing", "[parts]") {
+    CHECK(signed_mm(1.24) == "+1.2");
+    CHECK(signed_mm(-0.36) == "-0.4");
+    CHECK(signed_mm(-0.04) == "0.0");
+    CHECK(signed_mm(0.04) == "0.0");
+}
+
+TEST_CASE("new pieces stand where they are asked for and are bounded", "[parts]") {
+    for (auto kind : {NewPiece::bulkhead, NewPiece::half_bulkhead, NewPiece::long_panel, NewPiece::level_panel}) {
+        const auto piece = new_piece(demo().job, demo(), kind, 420);
+        CHECK(piece.plane.d_mm == 420);
+        CHECK(piece.plane.normal.norm() == Approx(1));
+        CHECK(piece.edges.size() >= 2);
+        CHECK(piece.edges.front().kind == piece::EdgeKind::scribed);
+        CHECK_FALSE(job::find_piece(demo().job, piece.id));
+        CHECK(piece.structural == (kind == NewPiece::bulkhead));
+    }
+    CHECK(new_piece(job::empty_job(), Computed{job::empty_job(), {}, {}}, NewPiece::bulkhead, 0).edges.size() == 2);
+}
+
+TEST_CASE("directions have words both ways", "[parts]") {
+    for (int k = 0; k < 6; ++k) CHECK(direction_choice(direction(k)) == k);
+    CHECK(direction_words(Vec3::UnitX()).size() == 6);
+    CHECK(direction_words(Vec3(1, 1, 0).normalized()).size() == 7);
+    CHECK(direction_choice(Vec3(1, 1, 0).normalized()) == 6);
+    CHECK(direction(3) == -Vec3::UnitY());  // starboard
+}
+
+TEST_CASE("a form shows values, sends what is confirmed, and keeps what is being typed", "[parts]") {
+    driver::application();
+    Form form([] { return units::LengthUnit::millimetre; });
+    std::vector<QVariant> sent;
+    form.show_fields(fields(3, sent));
+    form.show();
+    form.activateWindow();
+    REQUIRE(QTest::qWaitForWindowActive(&form, 3000));
+    auto* gap = qobject_cast<QLineEdit*>(form.editor("gap"));
+    REQUIRE(gap);
+    CHECK(gap->text() == "3.0 mm");
+    CHECK(qobject_cast<QLineEdit*>(form.editor("leans"))->text() == "2°");
+    CHECK(qobject_cast<QLineEdit*>(form.editor("displacement"))->text() == "1200 kg");
+    CHECK(qobject_cast<QLineEdit*>(form.editor("GM"))->text() == "0.9 m");
+    CHECK(qobject_cast<QComboBox*>(form.editor("kind"))->currentIndex() == 1);
+    CHECK(qobject_cast<QCheckBox*>(form.editor("structural"))->isChecked());
+    CHECK(sent.empty());  // showing is not editing
+    gap->setFocus();
+    gap->selectAll();
+    QTest::keyClicks(gap, "1/4 in");
+    QTest::keyClick(gap, Qt::Key_Return);
+    REQUIRE(sent.size() == 1);
+    CHECK(sent[0].toDouble() == Approx(6.35));
+    gap->selectAll();
+    QTest::keyClicks(gap, "12");
+    form.show_fields(fields(7, sent));  // results come in while a person types
+    CHECK(form.editor("gap") == gap);
+    CHECK(gap->text() == "12");
+    QTest::mouseClick(form.editor("structural"), Qt::LeftButton, {}, {8, 8});
+    QTest::mouseClick(form.editor("Remove"), Qt::LeftButton);
+    CHECK(sent.size() >= 3);
+    CHECK(form.editor("none") == nullptr);
+}
+
+TEST_CASE("a form of another shape is built anew, with the focus where it was", "[parts]") {
+    driver::application();
+    Form form([] { return units::LengthUnit::millimetre; });
+    std::vector<QVariant> sent;
+    auto some = fields(3, sent);
+    form.show_fields(some);
+    form.show();
+    form.activateWindow();
+    REQUIRE(QTest::qWaitForWindowActive(&form, 3000));
+    QWidget* before = form.editor("GM");
+    before->setFocus();
+    some.erase(some.begin() + 1);
+    form.show_fields(some);
+    CHECK(form.editor("gap") == nullptr);
+    CHECK(form.editor("GM") != before);
+    CHECK(QApplication::focusWidget() == form.editor("GM"));
+}
+
+TEST_CASE("the camera sees what it looks at, from where it stands", "[parts]") {
+    Scene scene;
+    scene.spots.push_back({{0, 0, 0}, Qt::black, 4});
+    scene.low = {-1000, -500, 0};
+    scene.high = {3000, 500, 1200};
+    Camera camera;
+    camera.look_at(scene);
+    CHECK((camera.target - Vec3(1000, 0, 600)).norm() < 1e-9);
+    const QSizeF view(800, 400);
+    const auto place = [&](const Vec3& p) {
+        const QVector4D clip = camera.matrix(view) * QVector4D(static_cast<float>(p.x()), static_cast<float>(p.y()),
+                                                               static_cast<float>(p.z()), 1);
+        return QPointF(clip.x() / clip.w(), clip.y() / clip.w());
+    };
+    CHECK(std::abs(place(camera.target).x()) < 1e-4);
+    CHECK(std::abs(place(camera.target).y()) < 1e-4);
+    CHECK(place(camera.target + Vec3(0, 0, 300)).y() > 0.01);  // up is up
+    camera.turn = 0;                                           // from aft, looking forward: port is left
+    CHECK(place(camera.target + Vec3(0, 300, 0)).x() < -0.01);
+    CHECK(camera.eye().x() < camera.target.x());
+    const double distance = camera.distance_mm;
+    camera.zoom(2);
+    CHECK(camera.distance_mm == Approx(distance / 2));
+    camera.orbit({0, 1000});
+    CHECK(camera.rise <= 85);
+    const Vec3 target = camera.target;
+    camera.pan({50, 0}, view);
+    CHECK((camera.target - target).norm() > 1);
+}
+
+TEST_CASE("the scene holds surface, readings, pieces and the section's plane", "[parts]") {
+    driver::application();
+    const Scene scene = scene_of(demo(), "B1", {Vec3::UnitX(), 2700});
+    CHECK(scene.triangles.size() == 2 * 40 * 60);
+    CHECK(scene.spots.size() == 153);
+    CHECK(scene.plates.size() == 3);
+    CHECK(scene.plates[0].rings.size() == 2);  // the bulkhead and its doorway
+    CHECK(scene.high.x() - scene.low.x() > 1500);
+    CHECK(scene_of(Computed{job::empty_job(), {}, {}}, {}, {}).empty());
+}
+
+TEST_CASE("the painted view shows the same things where there is no OpenGL", "[parts]") {
+    driver::application();
+    Camera camera;
+    const Scene scene = scene_of(demo(), "B1", {Vec3::UnitX(), 2700});
+    camera.look_at(scene);
+    PaintedSceneView view(camera);
+    view.resize(500, 360);
+    const QImage blank = view.grab().toImage();
+    view.show_scene(scene);
+    const QImage full = view.grab().toImage();
+    CHECK(full != blank);
+    camera.orbit({120, 0});
+    CHECK(view.grab().toImage() != full);
+}
+
+TEST_CASE("a printer gets the pages at 1:1 by its own resolution", "[parts]") {
+    driver::application();
+    const jobs::Folder folder;
+    const auto drawing = exchange::drawing_of(demo().job, demo().results, "B2");
+    REQUIRE(drawing.ok());
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setResolution(600);
+    printer.setFullPage(true);
+    printer.setOutputFileName(QString::fromStdString(folder.file("printed.pdf")));
+    paper::paint_pages(*drawing, {paper::Size::a4, 10}, printer);
+    const std::string pdf = jobs::read(folder.file("printed.pdf"));
+    CHECK(pdf.rfind("%PDF", 0) == 0);
+    REQUIRE(std::system(
+                ("pdftocairo -svg -f 1 -l 1 " + folder.file("printed.pdf") + " " + folder.file("p.svg")).c_str()) ==
+            0);
+    const std::string svg = jobs::read(folder.file("p.svg"));
+    const auto at = svg.find("<path style=\"fill:none;stroke-width");
+    REQUIRE(at != std::string::npos);
+    double x1 = 0, y1 = 0, x2 = 0, y2 = 0, scale = 0;
+    const auto d = svg.find(" d=\"M ", at), matrix = svg.find("matrix(", at);
+    REQUIRE(std::sscanf(svg.c_str() + d, " d=\"M %lf %lf L %lf %lf", &x1, &y1, &x2, &y2) == 4);
+    REQUIRE(std::sscanf(svg.c_str() + matrix, "matrix(%lf", &scale) == 1);
+    CHECK((x2 - x1) * scale * 25.4 / 72 == Approx(100).margin(0.05));
+}
+
+TEST_CASE("tiles cover the drawing and overlap as asked", "[parts]") {
+    const auto drawing = exchange::drawing_of(demo().job, demo().results, "B1");
+    REQUIRE(drawing.ok());
+    for (auto size : {paper::Size::a4, paper::Size::a3}) {
+        const auto t = paper::tiling_for(*drawing, {size, 15});
+        CHECK(t.tile_width_mm - t.step_x_mm == Approx(15));
+        CHECK((t.columns - 1) * t.step_x_mm + t.tile_width_mm >= drawing->box.width());
+        CHECK((t.rows - 1) * t.step_y_mm + t.tile_height_mm >= drawing->box.height());
+        const auto printed = paper::printed_tiles(*drawing, t);
+        CHECK(printed.size() < static_cast<std::size_t>(t.columns * t.rows));
+        for (const auto& tile : printed) {
+            CHECK(tile.column < t.columns);
+            CHECK(tile.row < t.rows);
+        }
+    }
+}
