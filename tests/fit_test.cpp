@@ -119,6 +119,18 @@ TEST_CASE("block Cholesky solves, and knows the determinant, as a dense one does
     }
 }
 
+TEST_CASE("the band of the inverse is that of the dense inverse", "[fit]") {
+    // Library oracle: Eigen's dense inverse.
+    for (const auto& [size, block] : {std::pair{12, 4}, std::pair{23, 5}, std::pair{40, 9}, std::pair{7, 7}}) {
+        const BlockBand band = random_band(size, block, static_cast<unsigned>(size) + 50);
+        const Eigen::MatrixXd inverse = dense(band).inverse();
+        const BlockBand ours = BlockCholesky::factor(band)->band_of_inverse();
+        for (int i = 0; i < size; ++i)
+            for (int j = 0; j < size; ++j)
+                if (std::abs(i / block - j / block) <= 1) CHECK(ours.at(i, j) == Approx(inverse(i, j)).margin(1e-12));
+    }
+}
+
 TEST_CASE("a matrix that is not positive definite has no factor", "[fit]") {
     BlockBand band(6, 3);
     for (int i = 0; i < 6; ++i) band.add(i, i, i == 4 ? -1 : 1);
@@ -252,6 +264,9 @@ TEST_CASE("too few readings, or too few stations, are refused in plain words", "
     const auto two = fit_surface(shapes::readings(side, 2, 20, 1.5));
     REQUIRE_FALSE(two.ok());
     CHECK(two.error().message.find("third station") != std::string::npos);
+    std::vector<survey::Point> line;
+    for (int k = 0; k < 40; ++k) line.push_back({Vec3(k, 2 * k, 3 * k), 1.5, 0, 0});
+    CHECK(fit_surface(line).error().message.find("one line") != std::string::npos);
     std::vector<survey::Point> one_spot(30, survey::Point{Vec3(1, 2, 3), 1.5, 0, 0});
     CHECK_FALSE(fit_surface(one_spot).ok());
     CHECK_FALSE(fit_surface({}).ok());

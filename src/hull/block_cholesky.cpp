@@ -67,6 +67,28 @@ double BlockCholesky::log_determinant() const {
     return 2 * sum;
 }
 
+BlockBand BlockCholesky::band_of_inverse() const {
+    const int b = block_;
+    BlockBand out(size_, b);
+    Eigen::MatrixXd next = Eigen::MatrixXd::Zero(b, b), g(b, b);
+    for (int k = blocks_ - 1; k >= 0; --k) {
+        const auto here = data_.block(k * b, b, b, b).triangularView<Eigen::Lower>();
+        Eigen::MatrixXd z = Eigen::MatrixXd::Identity(b, b);
+        here.solveInPlace(z);
+        here.transpose().solveInPlace(z);
+        if (k + 1 < blocks_) {
+            g = data_.block((k + 1) * b, 0, b, b);
+            here.solveInPlace<Eigen::OnTheRight>(g);
+            const Eigen::MatrixXd coupled = next * g;
+            out.data_.block((k + 1) * b, 0, b, b) = -coupled;
+            z.noalias() += g.transpose() * coupled;
+        }
+        out.data_.block(k * b, b, b, b) = z;
+        next = z;
+    }
+    return out;
+}
+
 Eigen::VectorXd BlockCholesky::half_solve(const Eigen::VectorXd& x, int first_nonzero) const {
     Eigen::VectorXd y = Eigen::VectorXd::Zero(blocks_ * block_);
     y.head(size_) = x;

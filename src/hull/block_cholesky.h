@@ -7,6 +7,7 @@
 
 #include <Eigen/Core>
 #include <optional>
+#include <utility>
 
 namespace bevelsmith::hull {
 
@@ -32,12 +33,18 @@ class BlockBand {
     /// Replaces row and column `index` by those of the identity.
     void pin(int index);
     Eigen::VectorXd times(const Eigen::VectorXd& x) const;
+    /// Entry (row, column), either way round. Precondition: not more than one block apart.
+    double at(int row, int column) const {
+        if (row < column) std::swap(row, column);
+        return data_(row, column - (row / block_ - 1) * block_);
+    }
 
     /// Rows of block k: its coupling to block k-1, and its own (lower half).
     auto coupling(int k) const { return data_.block(k * block_, 0, block_, block_); }
     auto diagonal(int k) const { return data_.block(k * block_, block_, block_, block_); }
 
   private:
+    friend class BlockCholesky;
     int size_, block_, blocks_;
     Eigen::MatrixXd data_;  // blocks*block rows; left half couples to the block before, right half is the block
 };
@@ -50,6 +57,11 @@ class BlockCholesky {
 
     double log_determinant() const;
     Eigen::VectorXd solve(const Eigen::VectorXd& right) const;
+    /// The entries of A^-1 within A's own band, where all that a prediction needs lies: about the work of another
+    /// factorisation, instead of a solution for every place. (The recursion of K. Takahashi, J. Fagan, M.-S. Chen,
+    /// 1973, in blocks: with G = L(k+1,k) L(k,k)^-1, Z(k+1,k) = -Z(k+1,k+1) G and Z(k,k) = (L(k,k) L(k,k)')^-1 +
+    /// G' Z(k+1,k+1) G; derived.)
+    BlockBand band_of_inverse() const;
     /// y = L^-1 x for an x whose entries before `first_nonzero` are zero.
     Eigen::VectorXd half_solve(const Eigen::VectorXd& x, int first_nonzero) const;
     /// x = L^-T y. With independent standard normal y, x has covariance A^-1.

@@ -59,6 +59,11 @@ std::optional<Error> refuse_points(std::span<const survey::Point> points) {
         high = high.cwiseMax(p.position);
     }
     if ((high - low).norm() < 1) return Error{"all readings lie at one place: spread them over the surface"};
+    Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
+    for (const auto& p : points)
+        scatter += (p.position - (low + high) / 2) * (p.position - (low + high) / 2).transpose();
+    const Vec3 spread = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvalues();
+    if (spread[1] < 1e-6 * spread[2]) return Error{"all readings lie on one line: spread them over three stations"};
     return std::nullopt;
 }
 
@@ -178,7 +183,7 @@ Surface assemble(const Work& w, Solution solution, const FitOptions& options) {
     data->basis_v = w.smoother.basis_v();
     data->scale = scatter_factor(w, solution);
     data->coefficients = solution.coefficients;
-    data->precision = std::make_shared<const BlockCholesky>(std::move(solution.factor));
+    data->covariance = std::make_shared<const BlockBand>(solution.factor.band_of_inverse());
     data->surveyed = surveyed_ring(w);
     data->outward = outward_sign(Surface(data), w, options);
     return Surface(data);

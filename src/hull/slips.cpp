@@ -128,12 +128,13 @@ std::vector<int> remove_in_groups(Smoother& smoother, Smoothing& smoothing, Char
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
                        const Eigen::VectorXd& own_weight) {
     const int n = data.count();
+    const BlockBand inverse = solution.factor.band_of_inverse();
     Residuals out{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
     for (int i = 0; i < n; ++i) {
         const auto row = prediction_row(smoother.basis_s(), smoother.basis_v(), {data.s[i], data.v[i]});
         double fitted = 0;
         for (std::size_t k = 0; k < 16; ++k) fitted += row.weight[k] * solution.coefficients[row.index[k]];
-        const double variance = row_variance(solution.factor, row, smoother.coefficient_count());
+        const double variance = row_variance(inverse, row);
         // Leverage from the weight in force: zero for a reading that is already out.
         const double left = std::max(1e-9, 1 - data.weight[i] * variance);
         out.height[i] = data.height[i] - fitted;

@@ -9,6 +9,9 @@ namespace bevelsmith::hull {
 namespace {
 
 constexpr double ln10 = 2.302585092994046;
+constexpr double determinant_step = 0.5;
+/// The criterion where the readings do not determine the surface.
+constexpr double hopeless = 1e30;
 
 /// The Kronecker product of two one-dimensional Gram matrices, rows of three as one block.
 BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
@@ -72,7 +75,22 @@ BlockBand Smoother::penalty(const Smoothing& at) const {
     return out;
 }
 
+/// The determinant depends on the ratio of the strengths only, and smoothly: between nodes half a power of ten apart
+/// a cubic through four of them is good to a thousandth, where the likelihood is asked for a hundredth.
 double Smoother::log_penalty_determinant(double log10_ratio) const {
+    const double at = log10_ratio / determinant_step;
+    const int k = static_cast<int>(std::floor(at));
+    const double t = at - k;
+    const auto node = [this](int i) {
+        const auto [it, fresh] = determinants_.try_emplace(i, 0.0);
+        if (fresh) it->second = exact_log_penalty_determinant(i * determinant_step);
+        return it->second;
+    };
+    const double a = node(k - 1), b = node(k), c = node(k + 1), d = node(k + 2);
+    return b + t / 2 * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+}
+
+double Smoother::exact_log_penalty_determinant(double log10_ratio) const {
     BlockBand p = penalty({0, log10_ratio});
     for (int pin : pins_) p.pin(pin);
     const auto factor = BlockCholesky::factor(p);
@@ -93,28 +111,29 @@ std::optional<Solution> Smoother::solve(const Smoothing& at) const {
     Eigen::VectorXd b = factor->solve(right_);
     if (!b.allFinite()) return std::nullopt;
     const double q = std::max(0.0, sum_squares_ - b.dot(right_));
-    const double rank = coefficient_count() - null_dimension();
-    const double log_p = rank * ln10 * at.log10_s + log_penalty_determinant(at.log10_v - at.log10_s);
-    const double value = q + factor->log_determinant() - log_p + prior_term(at);
     b.array() += mean_;  // the basis sums to one everywhere
-    return Solution{std::move(b), std::move(*factor), q, value};
+    return Solution{std::move(b), std::move(*factor), q};
 }
 
 double Smoother::criterion(const Smoothing& at) const {
     const auto solution = solve(at);
-    return solution && std::isfinite(solution->criterion) ? solution->criterion : 1e30;
+    if (!solution) return hopeless;
+    const double rank = coefficient_count() - null_dimension();
+    const double log_p = rank * ln10 * at.log10_s + log_penalty_determinant(at.log10_v - at.log10_s);
+    const double value = solution->penalised_sum + solution->factor.log_determinant() - log_p + prior_term(at);
+    return std::isfinite(value) ? value : hopeless;
 }
 
 std::optional<Smoothing> Smoother::search() const {
     Smoothing best = prior_.mean;
-    double lowest = 1e30;
+    double lowest = hopeless;
     for (double ds : {-3.0, -1.0, 0.5, 2.0})
         for (double dv : {-3.0, -1.0, 0.5, 2.0}) {
             const Smoothing here{prior_.mean.log10_s + ds * prior_.sd_s, prior_.mean.log10_v + dv * prior_.sd_v};
             const double value = criterion(here);
             if (value < lowest) lowest = value, best = here;
         }
-    return lowest < 1e30 ? improve(best) : std::nullopt;
+    return lowest < hopeless ? improve(best) : std::nullopt;
 }
 
 std::optional<Smoothing> Smoother::improve(const Smoothing& start) const {

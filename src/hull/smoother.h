@@ -6,6 +6,7 @@
 #pragma once
 
 #include <Eigen/Core>
+#include <map>
 #include <optional>
 #include <vector>
 
@@ -37,7 +38,6 @@ struct Solution {
     Eigen::VectorXd coefficients;
     BlockCholesky factor;      ///< of X'WX + P
     double penalised_sum = 0;  ///< Q = sum w r² + penalty
-    double criterion = 0;      ///< what REML minimises, prior included
 };
 
 /// Holds what does not change while smoothing is searched: basis, penalty terms, normal equations.
@@ -49,6 +49,9 @@ class Smoother {
     void set_data(const ChartData& data);
     /// Empty when the readings do not determine the surface.
     std::optional<Solution> solve(const Smoothing& smoothing) const;
+    /// Twice the negative restricted log likelihood, prior included, up to a constant: what the search makes least.
+    /// Very large where the readings do not determine the surface.
+    double criterion(const Smoothing& smoothing) const;
 
     /// Searches a grid about the prior, then Nelder-Mead from its best.
     std::optional<Smoothing> search() const;
@@ -64,8 +67,8 @@ class Smoother {
 
   private:
     double log_penalty_determinant(double log10_ratio) const;
+    double exact_log_penalty_determinant(double log10_ratio) const;
     BlockBand penalty(const Smoothing& smoothing) const;
-    double criterion(const Smoothing& smoothing) const;
     double prior_term(const Smoothing& smoothing) const;
 
     UniformCubic basis_s_, basis_v_;
@@ -76,6 +79,7 @@ class Smoother {
     Eigen::VectorXd right_;         ///< X'Wy
     double sum_squares_ = 0;        ///< y'Wy
     double mean_ = 0;
+    mutable std::map<int, double> determinants_;  ///< log|P|+ at steps of the log ratio; filled when asked for
 };
 
 }  // namespace bevelsmith::hull

@@ -35,7 +35,7 @@ SurfacePoint Surface::at(const Place& place) const {
 
 double Surface::sigma_mm(const Place& place) const {
     const auto row = prediction_row(data_->basis_s, data_->basis_v, place);
-    const double variance = row_variance(*data_->precision, row, static_cast<int>(data_->coefficients.size()));
+    const double variance = row_variance(*data_->covariance, row);
     return 1000.0 * std::sqrt(data_->scale * variance) * at(place).ray_cosine;
 }
 
@@ -75,10 +75,14 @@ PredictionRow prediction_row(const UniformCubic& s, const UniformCubic& v, const
     return row;
 }
 
-double row_variance(const BlockCholesky& factor, const PredictionRow& row, int size) {
-    Eigen::VectorXd x = Eigen::VectorXd::Zero(size);
-    for (std::size_t k = 0; k < 16; ++k) x[row.index[k]] += row.weight[k];
-    return factor.half_solve(x, *std::min_element(row.index.begin(), row.index.end())).squaredNorm();
+double row_variance(const BlockBand& inverse, const PredictionRow& row) {
+    double sum = 0;
+    for (std::size_t a = 0; a < 16; ++a) {
+        sum += row.weight[a] * row.weight[a] * inverse.at(row.index[a], row.index[a]);
+        for (std::size_t b = 0; b < a; ++b)
+            sum += 2 * row.weight[a] * row.weight[b] * inverse.at(row.index[a], row.index[b]);
+    }
+    return std::max(sum, 0.0);
 }
 
 }  // namespace bevelsmith::hull

@@ -30,11 +30,11 @@ class Surface {
     struct Data {
         Chart chart;
         UniformCubic basis_s{0, 1, 1}, basis_v{0, 1, 1};
-        Eigen::VectorXd coefficients;                    ///< m; index = i_s * basis_v.count() + i_v
-        std::shared_ptr<const BlockCholesky> precision;  ///< factor of X'WX + P (1/m²)
-        double scale = 1;                                ///< factor on the covariance, from the readings' scatter
-        double outward = 1;                              ///< +1 when the chart's own normal points out of the boat
-        geometry::Ring surveyed;                         ///< outline of the readings in (s, v); closed: of 3 turns
+        Eigen::VectorXd coefficients;                 ///< m; index = i_s * basis_v.count() + i_v
+        std::shared_ptr<const BlockBand> covariance;  ///< band of (X'WX + P)^-1 (m²)
+        double scale = 1;                             ///< factor on the covariance, from the readings' scatter
+        double outward = 1;                           ///< +1 when the chart's own normal points out of the boat
+        geometry::Ring surveyed;                      ///< outline of the readings in (s, v); closed: of 3 turns
     };
     explicit Surface(std::shared_ptr<const Data> data) : data_(std::move(data)) {}
 
@@ -66,7 +66,7 @@ struct PredictionRow {
     std::array<double, 16> weight;
 };
 PredictionRow prediction_row(const UniformCubic& s, const UniformCubic& v, const Place& at);
-/// x' A^-1 x for a prediction row, given the Cholesky factor of A.
-double row_variance(const BlockCholesky& factor, const PredictionRow& row, int size);
+/// x' A^-1 x for a prediction row, given the band of A^-1.
+double row_variance(const BlockBand& inverse, const PredictionRow& row);
 
 }  // namespace bevelsmith::hull
