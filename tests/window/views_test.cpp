@@ -227,6 +227,60 @@ TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where 
     CHECK(w.document.job() == before);
 }
 
+TEST_CASE("sheets are added, described, chosen for a piece, and removed while nothing is cut from them", "[views]") {
+    Window w;
+    open(w, "Cut");
+    const auto before = w.document.job();
+    REQUIRE(w.click("Add another sheet"));
+    REQUIRE(w.document.job().materials.size() == 3);
+    REQUIRE(w.settle());
+    REQUIRE(w.fill("sheet's name", "Marine ply 9 mm"));
+    REQUIRE(w.fill("thickness, measured", "8.8"));
+    CHECK(w.document.job().materials[2].name == "Marine ply 9 mm");
+    CHECK(w.document.job().materials[2].thickness_mm == 8.8);
+    CHECK(w.document.job().materials[0].thickness_mm == before.materials[0].thickness_mm);
+    REQUIRE(w.settle());
+    w.document.select_piece("S1");
+    w.main.show_step("Pieces");
+    auto* sheet = w.named<QComboBox>("sheet");
+    REQUIRE(sheet);
+    sheet->setFocus();
+    QTest::keyClicks(sheet, "Marine ply 9");
+    CHECK(w.document.job().pieces[2].material_id == w.document.job().materials[2].id);
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.piece("S1")->shape()->thickness_mm == 8.8);
+    CHECK(w.document.computed()->results.sheets.size() == 3);
+    w.main.show_step("Cut");
+    CHECK_FALSE(w.button("Remove this sheet"));  // something is cut from it
+    w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    REQUIRE(w.click("Remove this sheet"));
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("an unused sheet is shown empty, in words", "[views]") {
+    Window w;
+    open(w, "Cut");
+    REQUIRE(w.click("Add another sheet"));
+    REQUIRE(w.settle());
+    CHECK(w.named<QComboBox>("sheets of")->currentText().contains("another"));
+    w.step_drawing("Cut")->repaint();
+    w.main.step_named("Cut")->ribbon()->repaint();
+    CHECK_FALSE(w.button("Look for better"));
+}
+
+TEST_CASE("job, boat and coating are named and weighed", "[views]") {
+    Window w;
+    open(w, "Weigh");
+    const double kg = w.document.computed()->results.added.mass_kg;
+    REQUIRE(w.fill("job", "Spring refit"));
+    CHECK(w.document.job().name == "Spring refit");
+    CHECK(w.main.windowTitle().startsWith("Spring refit"));
+    REQUIRE(w.fill("all coats, cured", "0.56"));
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.added.mass_kg > kg + 1);
+}
+
 TEST_CASE("a search for a better layout shows progress and stops when asked", "[views]") {
     Window w;
     open(w, "Cut");

@@ -6,6 +6,7 @@
 
 #include "app/document/nest_search.h"
 #include "app/look/theme.h"
+#include "app/steps/material_fields.h"
 #include "app/steps/sheet_drawing.h"
 #include "app/steps/step.h"
 
@@ -22,6 +23,7 @@ class CutStep : public Step {
         ribbon_ = new SheetRibbon(state_);
         auto* panel = new Panel;
         materials_ = panel->choice("sheets of", {});
+        materials_->setAccessibleName("sheets of");
         sheets_ = new Figure("sheets");
         used_ = new Figure("used of them, the last up to its last part");
         left_ = new Figure("left as offcuts");
@@ -49,11 +51,8 @@ class CutStep : public Step {
         panel->end();
         act_ = panel->act("Papers to cut from");
         facts_ = panel;
-        connect(materials_, &QComboBox::activated, this, [this](int k) {
-            state_.show_material(state_.computed().results.sheets[static_cast<std::size_t>(k)].material_id);
-            state_.settle_placements();
-            emit state_.changed();
-        });
+        connect(materials_, &QComboBox::activated, this,
+                [this](int k) { state_.show_material(document_.job().materials[static_cast<std::size_t>(k)].id); });
         connect(search_, &QPushButton::clicked, this, &CutStep::search);
         connect(keep_, &QPushButton::clicked, this, &CutStep::keep);
         connect(act_, &QPushButton::clicked, this, [this] {
@@ -66,6 +65,7 @@ class CutStep : public Step {
         });
         connect(&nest_, &NestSearch::finished, this, &CutStep::take);
         connect(&state_, &CutState::changed, this, &CutStep::refresh);
+        connect(&document_, &Document::job_changed, this, &CutStep::refresh);
         refresh();
     }
     QString count() const override {
@@ -127,16 +127,7 @@ class CutStep : public Step {
 
     void refresh() {
         const auto* r = state_.result();
-        QStringList names;
-        int now = -1;
-        for (const auto& s : state_.computed().results.sheets) {
-            if (s.material_id == (r ? r->material_id : "")) now = static_cast<int>(names.size());
-            const auto* m = job::find_material(state_.computed().job, s.material_id);
-            names << (m ? QString::fromStdString(m->name) : QString());
-        }
-        materials_->clear();
-        materials_->addItems(names);
-        materials_->setCurrentIndex(now);
+        refresh_materials();
         for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_})
             w->setVisible(r != nullptr);
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
@@ -176,6 +167,21 @@ class CutStep : public Step {
         keep_->setText(r->locked || !r->broken_lock.empty() ? "Let it go" : "Keep this layout");
     }
 
+    void refresh_materials() {
+        QStringList names, shown;
+        int now = -1;
+        for (const auto& m : document_.job().materials) {
+            if (m.id == state_.material_id()) now = static_cast<int>(names.size());
+            names << QString::fromStdString(m.name);
+        }
+        for (int i = 0; i < materials_->count(); ++i) shown << materials_->itemText(i);
+        if (names != shown) {
+            materials_->clear();
+            materials_->addItems(names);
+        }
+        materials_->setCurrentIndex(now);
+    }
+
     void show_rules() {
         using Kind = FormField::Kind;
         const auto& cutting = document_.job().cutting;
@@ -202,31 +208,9 @@ class CutStep : public Step {
                                     {},
                                     0,
                                     200}};
-        if (const auto* m = state_.material()) {
-            out.push_back({Kind::heading, "The sheet", {}, {}, {}, {}});
-            const auto number = [&](Kind kind, const QString& label, double stock::SheetMaterial::*member,
-                                    double least, double most, const QString& unit = {}) {
-                out.push_back({kind,
-                               label,
-                               job::find_material(document_.job(), m->id)
-                                   ? job::find_material(document_.job(), m->id)->*member
-                                   : 0.0,
-                               [this, id = m->id, member](const QVariant& v) {
-                                   document_.edit("Change a sheet", [&](job::Job& j) {
-                                       for (auto& material : j.materials)
-                                           if (material.id == id) material.*member = v.toDouble();
-                                   });
-                               },
-                               {},
-                               unit,
-                               least,
-                               most});
-            };
-            number(Kind::length, "thickness, measured", &stock::SheetMaterial::thickness_mm, 0.5, 200);
-            number(Kind::length, "along the grain", &stock::SheetMaterial::sheet_width_mm, 10, 1e5);
-            number(Kind::length, "across the grain", &stock::SheetMaterial::sheet_height_mm, 10, 1e5);
-            number(Kind::number, "density", &stock::SheetMaterial::density_kg_m3, 10, 12000, "kg/m³");
-        }
+        for (auto& field : material_fields(document_, state_.material_id(),
+                                           [this](const std::string& id) { state_.show_material(id); }))
+            out.push_back(std::move(field));
         form_->show_fields(std::move(out));
     }
 

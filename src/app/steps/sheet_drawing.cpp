@@ -151,7 +151,7 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
             const QRectF box(x, 26, 108, 48);
             p.fillRect(box, QBrush(c.line, Qt::BDiagPattern));
             p.fillRect(QRectF(x, 26, 108 * used / whole, 48), c.wood);
-            p.setPen(QPen(r.material_id == state_.result()->material_id ? c.accent : c.ink, 1.4));
+            p.setPen(QPen(r.material_id == state_.material_id() ? c.accent : c.ink, 1.4));
             p.drawRect(box);
             p.setPen(c.ink);
             p.drawText(QRectF(x, 8, 108, 16), Qt::AlignLeft,

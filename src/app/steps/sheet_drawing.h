@@ -22,8 +22,10 @@ class CutState : public QObject {
     }
     const job::JobMaterial* material() const { return job::find_material(held_->job, material_); }
     const Computed& computed() const { return *held_; }
+    const std::string& material_id() const { return material_; }
     void show_material(const std::string& id) {
         material_ = id;
+        settle_placements();
         emit changed();
     }
     /// Placements as drawn: the layout's, with the held part where it has been moved to.
@@ -43,8 +45,11 @@ class CutState : public QObject {
   private:
     void renew() {
         held_ = document.computed();
-        if (!result())
-            material_ = held_->results.sheets.empty() ? std::string() : held_->results.sheets.front().material_id;
+        // A sheet that is gone gives way to one that something is cut from.
+        if (!job::find_material(document.job(), material_)) material_.clear();
+        if (material_.empty() && !held_->results.sheets.empty())
+            material_ = held_->results.sheets.front().material_id;
+        if (material_.empty() && !held_->job.materials.empty()) material_ = held_->job.materials.front().id;
         settle_placements();
         emit changed();
     }
@@ -63,9 +68,9 @@ class SheetDrawing : public DrawingView {
 
   protected:
     QString empty_words() const override {
-        return "Nothing to cut yet.\n\nWhen a piece has an outline, its parts are laid on sheets of its material "
-               "here: with the grain, good face up, "
-               "with room for the cutter.";
+        return "Nothing to cut from this sheet yet.\n\nWhen a piece has an outline, its parts are laid on sheets of "
+               "its "
+               "material here: with the grain, good face up, with room for the cutter.";
     }
     geometry::Box content() const override {
         const auto* r = state_.result();

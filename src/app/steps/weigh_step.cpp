@@ -260,7 +260,15 @@ class WeighStep : public Step {
         form_->show_fields({
             {Kind::heading, "The boat", {}, {}, {}, {}},
             {Kind::text,
-             "name",
+             "job",
+             QString::fromStdString(document_.job().name),
+             [this](const QVariant& v) {
+                 document_.edit("Rename the job", [&](job::Job& job) { job.name = v.toString().toStdString(); });
+             },
+             {},
+             {}},
+            {Kind::text,
+             "boat",
              QString::fromStdString(boat.name),
              set([](auto& b, const QVariant& v) { b.name = v.toString().toStdString(); }),
              {},
@@ -297,6 +305,17 @@ class WeighStep : public Step {
              {},
              -1e6,
              1e6},
+            {Kind::heading, "Coating, each face", {}, {}, {}, {}},
+            {Kind::number,
+             "all coats, cured",
+             document_.job().coating.mass_kg_m2,
+             [this](const QVariant& v) {
+                 document_.edit("Change the coating", [&](job::Job& job) { job.coating.mass_kg_m2 = v.toDouble(); });
+             },
+             {},
+             "kg/m²",
+             0,
+             20},
             {Kind::heading, "The narrowest way in", {}, {}, {}, {}},
             {Kind::length,
              "wide",

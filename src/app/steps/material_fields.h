@@ -1,0 +1,14 @@
+// The form of a sheet material: what it is, as fields.
+#pragma once
+
+#include "app/document/document.h"
+#include "app/widgets/form.h"
+
+namespace bevelsmith::app {
+
+/// Fields for the material with this id; empty when there is none. Each change is one undo step. `show` is called
+/// with the id of a material that was just added.
+std::vector<FormField> material_fields(Document& document, const std::string& id,
+                                       const std::function<void(const std::string&)>& show);
+
+}  // namespace bevelsmith::app
