@@ -183,35 +183,19 @@ class CutStep : public Step {
     }
 
     void show_rules() {
-        using Kind = FormField::Kind;
         const auto& cutting = document_.job().cutting;
-        std::vector<FormField> out{{Kind::heading, "Cutting", {}, {}, {}, {}},
-                                   {Kind::length,
-                                    "between parts",
-                                    cutting.spacing_mm,
-                                    [this](const QVariant& v) {
-                                        document_.edit("Change the spacing",
-                                                       [&](job::Job& j) { j.cutting.spacing_mm = v.toDouble(); });
-                                    },
-                                    {},
-                                    {},
-                                    0,
-                                    200},
-                                   {Kind::length,
-                                    "sheet's edge left",
-                                    cutting.edge_margin_mm,
-                                    [this](const QVariant& v) {
-                                        document_.edit("Change the edge left",
-                                                       [&](job::Job& j) { j.cutting.edge_margin_mm = v.toDouble(); });
-                                    },
-                                    {},
-                                    {},
-                                    0,
-                                    200}};
-        for (auto& field : material_fields(document_, state_.material_id(),
-                                           [this](const std::string& id) { state_.show_material(id); }))
-            out.push_back(std::move(field));
-        form_->show_fields(std::move(out));
+        const auto set = [this](double job::CuttingRules::*member) {
+            return [this, member](const QVariant& v) {
+                document_.edit("Change how it is cut", [&](job::Job& job) { job.cutting.*member = v.toDouble(); });
+            };
+        };
+        FieldList fields;
+        fields.heading("Cutting")
+            .length("between parts", cutting.spacing_mm, set(&job::CuttingRules::spacing_mm), 0, 200)
+            .length("sheet's edge left", cutting.edge_margin_mm, set(&job::CuttingRules::edge_margin_mm), 0, 200);
+        add_material_fields(fields, document_, state_.material_id(),
+                            [this](const std::string& id) { state_.show_material(id); });
+        form_->show_fields(fields.take());
     }
 
     CutState state_;

@@ -1,5 +1,6 @@
 // Fix: how a piece is held, why, and what that takes.
 #include <QComboBox>
+#include <cmath>
 
 #include "app/look/theme.h"
 #include "app/steps/joint_detail.h"
@@ -125,84 +126,53 @@ class FixStep : public Step {
              "the rules.");
         show(3, "load that all carry together", QString::number(b.load_n, 'f', 0), "N",
              "The panel's weight times the load factor of the rules.");
-        amounts_->setText(QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.")
+        QStringList places;
+        for (const auto& block : b.positions) places << document_.length_number(block.arc_mm);
+        amounts_->setText(QString("Along the edge, numbered as drawn, at %1 %2.\n")
+                              .arg(places.join(", "), QString::fromUtf8(units::symbol(document_.unit()).data())) +
+                          QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.")
                               .arg(b.bond_area_mm2 / 100, 0, 'f', 0)
                               .arg(b.mass_kg, 0, 'f', 2));
     }
 
     void show_rules() {
-        using Kind = FormField::Kind;
         const auto& r = document_.job().fixing_rules;
-        std::vector<FormField> out{{Kind::heading, "Rules of this yard", {}, {}, {}, {}}};
-        const auto rule = [&](Kind kind, const QString& label, double fixing::Rules::*member, double least,
-                              double most, const QString& unit = {}) {
-            out.push_back({kind,
-                           label,
-                           r.*member,
-                           [this, member](const QVariant& v) {
-                               document_.edit("Change a fixing rule",
-                                              [&](job::Job& job) { job.fixing_rules.*member = v.toDouble(); });
-                           },
-                           {},
-                           unit,
-                           least,
-                           most});
+        const auto set = [this](auto change) {
+            return [this, change](const QVariant& v) {
+                document_.edit("Change a fixing rule", [&](job::Job& job) { change(job, v); });
+            };
         };
-        out.push_back({Kind::length,
-                       "hull laminate",
-                       document_.job().boat.shell.laminate_mm,
-                       [this](const QVariant& v) {
-                           document_.edit("Change the hull's laminate",
-                                          [&](job::Job& job) { job.boat.shell.laminate_mm = v.toDouble(); });
-                       },
-                       {},
-                       {},
-                       0.5,
-                       200});
-        rule(Kind::length, "blocks at most apart", &fixing::Rules::block_spacing_mm, 20, 5000);
-        rule(Kind::length, "block depth", &fixing::Rules::block_depth_mm, 1, 500);
-        rule(Kind::length, "block length", &fixing::Rules::block_length_mm, 1, 2000);
-        rule(Kind::length, "block width", &fixing::Rules::block_width_mm, 1, 2000);
-        rule(Kind::length, "clear behind point", &fixing::Rules::least_clearance_mm, 0, 100);
-        out.push_back({Kind::number,
-                       "screw gauge No.",
-                       r.screw_gauge,
-                       [this](const QVariant& v) {
-                           document_.edit("Change a fixing rule", [&](job::Job& job) {
-                               job.fixing_rules.screw_gauge = static_cast<int>(std::lround(v.toDouble()));
-                           });
-                       },
-                       {},
-                       {},
-                       2,
-                       24});
-        rule(Kind::number, "screw safety factor", &fixing::Rules::screw_safety, 1, 50);
-        rule(Kind::number, "load factor", &fixing::Rules::load_factor, 1, 50);
-        rule(Kind::length, "fillet radius", &fixing::Rules::fillet_radius_mm, 1, 200);
-        rule(Kind::length, "first strip", &fixing::Rules::first_strip_mm, 10, 1000);
-        rule(Kind::length, "each next wider by", &fixing::Rules::strip_step_mm, 0, 500);
-        out.push_back({Kind::choice,
-                       "glass",
-                       static_cast<int>(r.glass.kind),
-                       [this](const QVariant& v) {
-                           document_.edit("Change the glass", [&](job::Job& job) {
-                               job.fixing_rules.glass.kind = static_cast<stock::GlassKind>(v.toInt());
-                           });
-                       },
-                       {"mat", "woven", "biaxial"},
-                       {}});
-        out.push_back({Kind::number,
-                       "glass mass",
-                       r.glass.mass_g_m2,
-                       [this](const QVariant& v) {
-                           document_.edit("Change the glass",
-                                          [&](job::Job& job) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); });
-                       },
-                       {},
-                       "g/m²",
-                       20,
-                       3000});
-        form_->show_fields(std::move(out));
+        const auto rule = [&](double fixing::Rules::*member) {
+            return set([member](job::Job& job, const QVariant& v) { job.fixing_rules.*member = v.toDouble(); });
+        };
+        using R = fixing::Rules;
+        FieldList fields;
+        fields.heading("Rules of this yard")
+            .length("hull laminate", document_.job().boat.shell.laminate_mm,
+                    set([](job::Job& job, const QVariant& v) { job.boat.shell.laminate_mm = v.toDouble(); }), 0.5,
+                    200)
+            .length("blocks at most apart", r.block_spacing_mm, rule(&R::block_spacing_mm), 20, 5000)
+            .length("block depth", r.block_depth_mm, rule(&R::block_depth_mm), 1, 500)
+            .length("block length", r.block_length_mm, rule(&R::block_length_mm), 1, 2000)
+            .length("block width", r.block_width_mm, rule(&R::block_width_mm), 1, 2000)
+            .length("clear behind point", r.least_clearance_mm, rule(&R::least_clearance_mm), 0, 100)
+            .number("screw gauge No.", "", r.screw_gauge, set([](job::Job& job, const QVariant& v) {
+                        job.fixing_rules.screw_gauge = static_cast<int>(std::lround(v.toDouble()));
+                    }),
+                    2, 24)
+            .number("screw safety factor", "", r.screw_safety, rule(&R::screw_safety), 1, 50)
+            .number("load factor", "", r.load_factor, rule(&R::load_factor), 1, 50)
+            .length("fillet radius", r.fillet_radius_mm, rule(&R::fillet_radius_mm), 1, 200)
+            .length("first strip", r.first_strip_mm, rule(&R::first_strip_mm), 10, 1000)
+            .length("each next wider by", r.strip_step_mm, rule(&R::strip_step_mm), 0, 500)
+            .choice("glass", static_cast<int>(r.glass.kind), {"mat", "woven", "biaxial"},
+                    set([](job::Job& job, const QVariant& v) {
+                        job.fixing_rules.glass.kind = static_cast<stock::GlassKind>(v.toInt());
+                    }))
+            .number("glass mass", "g/m²", r.glass.mass_g_m2,
+                    set([](job::Job& job, const QVariant& v) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); }),
+                    20, 3000);
+        form_->show_fields(fields.take());
     }
 
     PieceState state_;

@@ -6,7 +6,6 @@
 namespace bevelsmith::app {
 namespace {
 
-using Kind = FormField::Kind;
 using job::JobMaterial;
 
 bool is_used(const job::Job& job, const std::string& id) {
@@ -25,80 +24,53 @@ std::string add_like(job::Job& job, const std::string& id) {
 
 }  // namespace
 
-std::vector<FormField> material_fields(Document& document, const std::string& id,
-                                       const std::function<void(const std::string&)>& show) {
+void add_material_fields(FieldList& fields, Document& document, const std::string& id,
+                         const std::function<void(const std::string&)>& show) {
     const auto* material = job::find_material(document.job(), id);
-    if (!material) return {};
-    std::vector<FormField> out;
-    const auto add = [&](Kind kind, const QString& label, const QVariant& value, auto change, double least,
-                         double most, const QString& unit = {}) {
-        out.push_back({kind,
-                       label,
-                       value,
-                       [&document, id, change](const QVariant& v) {
-                           document.edit("Change a sheet", [&](job::Job& job) {
-                               for (auto& m : job.materials)
-                                   if (m.id == id) change(m, v);
-                           });
-                       },
-                       {},
-                       unit,
-                       least,
-                       most});
+    if (!material) return;
+    const auto set = [&document, id](auto change) {
+        return [&document, id, change](const QVariant& v) {
+            document.edit("Change a sheet", [&](job::Job& job) {
+                for (auto& m : job.materials)
+                    if (m.id == id) change(m, v);
+            });
+        };
     };
-    const auto number = [&](Kind kind, const QString& label, double stock::SheetMaterial::*member, double least,
-                            double most, const QString& unit = {}) {
-        add(
-            kind, label, material->*member, [member](JobMaterial& m, const QVariant& v) { m.*member = v.toDouble(); },
-            least, most, unit);
+    const auto quantity = [&](double stock::SheetMaterial::*member) {
+        return set([member](JobMaterial& m, const QVariant& v) { m.*member = v.toDouble(); });
     };
-    out.push_back({Kind::heading, "The sheet", {}, {}, {}, {}});
-    add(
-        Kind::text, "sheet's name", QString::fromStdString(material->name),
-        [](JobMaterial& m, const QVariant& v) { m.name = v.toString().toStdString(); }, 0, 0);
-    number(Kind::length, "thickness, measured", &stock::SheetMaterial::thickness_mm, 0.5, 200);
-    number(Kind::length, "along the grain", &stock::SheetMaterial::sheet_width_mm, 10, 1e5);
-    number(Kind::length, "across the grain", &stock::SheetMaterial::sheet_height_mm, 10, 1e5);
-    number(Kind::number, "density", &stock::SheetMaterial::density_kg_m3, 10, 12000, "kg/m³");
-    add(
-        Kind::toggle, "as many as needed", material->sheets_in_stock < 0,
-        [](JobMaterial& m, const QVariant& v) { m.sheets_in_stock = v.toBool() ? -1 : 1; }, 0, 0);
+    using M = stock::SheetMaterial;
+    fields.heading("The sheet")
+        .text("sheet's name", material->name,
+              set([](JobMaterial& m, const QVariant& v) { m.name = v.toString().toStdString(); }))
+        .length("thickness, measured", material->thickness_mm, quantity(&M::thickness_mm), 0.5, 200)
+        .length("along the grain", material->sheet_width_mm, quantity(&M::sheet_width_mm), 10, 1e5)
+        .length("across the grain", material->sheet_height_mm, quantity(&M::sheet_height_mm), 10, 1e5)
+        .number("density", "kg/m³", material->density_kg_m3, quantity(&M::density_kg_m3), 10, 12000)
+        .toggle("as many as needed", material->sheets_in_stock < 0,
+                set([](JobMaterial& m, const QVariant& v) { m.sheets_in_stock = v.toBool() ? -1 : 1; }));
     if (material->sheets_in_stock >= 0)
-        add(
-            Kind::number, "in stock", material->sheets_in_stock,
-            [](JobMaterial& m, const QVariant& v) {
-                m.sheets_in_stock = static_cast<int>(std::lround(v.toDouble()));
-            },
-            0, 10000);
-    add(
-        Kind::toggle, "has a grain to keep to", material->has_grain,
-        [](JobMaterial& m, const QVariant& v) { m.has_grain = v.toBool(); }, 0, 0);
-    add(
-        Kind::toggle, "both faces are good", material->two_good_faces,
-        [](JobMaterial& m, const QVariant& v) { m.two_good_faces = v.toBool(); }, 0, 0);
-    out.push_back({Kind::button,
-                   "Add another sheet",
-                   {},
-                   [&document, id, show](const QVariant&) {
-                       std::string made;
-                       document.edit("Add a sheet", [&](job::Job& job) { made = add_like(job, id); });
-                       show(made);
-                   },
-                   {},
-                   {}});
-    if (!is_used(document.job(), id) && document.job().materials.size() > 1)
-        out.push_back({Kind::button,
-                       "Remove this sheet",
-                       {},
-                       [&document, id](const QVariant&) {
-                           document.edit("Remove a sheet", [&](job::Job& job) {
-                               std::erase_if(job.materials, [&](const auto& m) { return m.id == id; });
-                               std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; });
-                           });
-                       },
-                       {},
-                       {}});
-    return out;
+        fields.number("in stock", "", material->sheets_in_stock, set([](JobMaterial& m, const QVariant& v) {
+                          m.sheets_in_stock = static_cast<int>(std::lround(v.toDouble()));
+                      }),
+                      0, 10000);
+    fields
+        .toggle("has a grain to keep to", material->has_grain,
+                set([](JobMaterial& m, const QVariant& v) { m.has_grain = v.toBool(); }))
+        .toggle("both faces are good", material->two_good_faces,
+                set([](JobMaterial& m, const QVariant& v) { m.two_good_faces = v.toBool(); }))
+        .button("Add another sheet", [&document, id, show] {
+            std::string made;
+            document.edit("Add a sheet", [&](job::Job& job) { made = add_like(job, id); });
+            show(made);
+        });
+    if (is_used(document.job(), id) || document.job().materials.size() < 2) return;
+    fields.button("Remove this sheet", [&document, id] {
+        document.edit("Remove a sheet", [&](job::Job& job) {
+            std::erase_if(job.materials, [&](const auto& m) { return m.id == id; });
+            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; });
+        });
+    });
 }
 
 }  // namespace bevelsmith::app

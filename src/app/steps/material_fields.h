@@ -6,9 +6,9 @@
 
 namespace bevelsmith::app {
 
-/// Fields for the material with this id; empty when there is none. Each change is one undo step. `show` is called
+/// Adds fields for the material with this id, none when there is none. Each change is one undo step. `show` is called
 /// with the id of a material that was just added.
-std::vector<FormField> material_fields(Document& document, const std::string& id,
-                                       const std::function<void(const std::string&)>& show);
+void add_material_fields(FieldList& fields, Document& document, const std::string& id,
+                         const std::function<void(const std::string&)>& show);
 
 }  // namespace bevelsmith::app

@@ -4,8 +4,8 @@
 #include "app/look/theme.h"
 #include "app/steps/measure_drawing.h"
 #include "app/steps/reading_table.h"
+#include "app/steps/set_fields.h"
 #include "app/steps/step.h"
-#include "app/widgets/direction.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -105,18 +105,8 @@ class MeasureStep : public Step {
         refresh_figures();
     }
 
-    std::vector<FormField> placing_fields(const job::JobReadingSet& set);
     void refresh_form();
     void refresh_figures();
-
-    template <class Change>
-    auto change_set(const QString& what, Change change) {
-        return [this, what, change](const QVariant& value) {
-            const int index = state_.set_index();
-            document_.edit(what,
-                           [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)], value); });
-        };
-    }
 
     MeasureState state_;
     QComboBox* sets_;
@@ -128,79 +118,22 @@ class MeasureStep : public Step {
     QPushButton* act_;
 };
 
-/// Where the line or the pattern stands. The two directions stay square to each other.
-std::vector<FormField> MeasureStep::placing_fields(const job::JobReadingSet& set) {
-    using Kind = FormField::Kind;
-    const bool line = set.school == survey::School::ordinates;
-    const char* axes[] = {"fwd", "port", "up"};
-    std::vector<FormField> fields;
-    for (int k = 0; k < 3; ++k)
-        fields.push_back({Kind::length,
-                          QString("zero at, %1").arg(axes[k]),
-                          set.origin[k],
-                          change_set("Move a set", [k](auto& s, const QVariant& v) { s.origin[k] = v.toDouble(); }),
-                          {},
-                          {},
-                          -1e6,
-                          1e6});
-    const auto turn = [this](Vec3 survey::ReadingSet::*one, Vec3 survey::ReadingSet::*other, int otherwise) {
-        return change_set("Turn a set", [=](auto& s, const QVariant& v) {
-            if (v.toInt() >= 6) return;  // "aslant" is what it was
-            s.*one = direction(v.toInt());
-            if (std::abs((s.*one).dot(s.*other)) > 1e-9) s.*other = direction(v.toInt() < 4 ? 4 : otherwise);
-        });
-    };
-    fields.push_back({Kind::choice,
-                      line ? "line runs" : "across is",
-                      direction_choice(set.along),
-                      turn(&survey::ReadingSet::along, &survey::ReadingSet::toward, 2),
-                      direction_words(set.along),
-                      {}});
-    fields.push_back({Kind::choice,
-                      line ? "measured to" : "up is",
-                      direction_choice(set.toward),
-                      turn(&survey::ReadingSet::toward, &survey::ReadingSet::along, 0),
-                      direction_words(set.toward),
-                      {}});
-    return fields;
-}
-
 void MeasureStep::refresh_form() {
     const auto* set = state_.set();
     if (!set) {
         what_->setText("Make a set for each line, pattern or instrument.");
         return form_->show_fields({});
     }
-    using Kind = FormField::Kind;
-    std::vector<FormField> fields{
-        {Kind::text,
-         "name",
-         QString::fromStdString(set->name),
-         change_set("Rename a set", [](auto& s, const QVariant& v) { s.name = v.toString().toStdString(); }),
-         {},
-         {}},
-        {Kind::length,
-         "one reading ±",
-         set->sigma_mm,
-         change_set("Change the readings' uncertainty",
-                    [](auto& s, const QVariant& v) { s.sigma_mm = v.toDouble(); }),
-         {},
-         {},
-         0.01,
-         1000}};
-    if (set->school != survey::School::direct)
-        for (auto& field : placing_fields(*set)) fields.push_back(std::move(field));
-    fields.push_back({Kind::button,
-                      "Remove this set",
-                      {},
-                      [this](const QVariant&) {
-                          const int index = state_.set_index();
-                          document_.edit("Remove a set",
-                                         [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
-                      },
-                      {},
-                      {}});
-    form_->show_fields(std::move(fields));
+    FieldList fields;
+    add_set_fields(fields, *set, [this](const QString& what, const std::function<void(survey::ReadingSet&)>& change) {
+        const int index = state_.set_index();
+        document_.edit(what, [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)]); });
+    });
+    fields.button("Remove this set", [this] {
+        const int index = state_.set_index();
+        document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
+    });
+    form_->show_fields(fields.take());
     const auto school = survey::school_name(set->school);
     what_->setText(QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, Delete removes it.")
                        .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))

@@ -250,90 +250,38 @@ class WeighStep : public Step {
     }
 
     void show_boat() {
-        using Kind = FormField::Kind;
         const auto& boat = document_.job().boat;
         const auto set = [this](auto change) {
             return [this, change](const QVariant& v) {
-                document_.edit("Change the boat", [&](job::Job& job) { change(job.boat, v); });
+                document_.edit("Change the boat", [&](job::Job& job) { change(job, v); });
             };
         };
-        form_->show_fields({
-            {Kind::heading, "The boat", {}, {}, {}, {}},
-            {Kind::text,
-             "job",
-             QString::fromStdString(document_.job().name),
-             [this](const QVariant& v) {
-                 document_.edit("Rename the job", [&](job::Job& job) { job.name = v.toString().toStdString(); });
-             },
-             {},
-             {}},
-            {Kind::text,
-             "boat",
-             QString::fromStdString(boat.name),
-             set([](auto& b, const QVariant& v) { b.name = v.toString().toStdString(); }),
-             {},
-             {}},
-            {Kind::mass,
-             "displacement",
-             boat.hydrostatics.displacement_kg,
-             set([](auto& b, const QVariant& v) { b.hydrostatics.displacement_kg = v.toDouble(); }),
-             {},
-             {},
-             0,
-             1e9},
-            {Kind::number,
-             "GM",
-             boat.hydrostatics.gm_m,
-             set([](auto& b, const QVariant& v) { b.hydrostatics.gm_m = v.toDouble(); }),
-             {},
-             "m",
-             0,
-             100},
-            {Kind::number,
-             "moment to trim",
-             boat.hydrostatics.mctc_tm,
-             set([](auto& b, const QVariant& v) { b.hydrostatics.mctc_tm = v.toDouble(); }),
-             {},
-             "t m/cm",
-             0,
-             1e6},
-            {Kind::length,
-             "flotation at, fwd",
-             boat.hydrostatics.flotation_x_mm,
-             set([](auto& b, const QVariant& v) { b.hydrostatics.flotation_x_mm = v.toDouble(); }),
-             {},
-             {},
-             -1e6,
-             1e6},
-            {Kind::heading, "Coating, each face", {}, {}, {}, {}},
-            {Kind::number,
-             "all coats, cured",
-             document_.job().coating.mass_kg_m2,
-             [this](const QVariant& v) {
-                 document_.edit("Change the coating", [&](job::Job& job) { job.coating.mass_kg_m2 = v.toDouble(); });
-             },
-             {},
-             "kg/m²",
-             0,
-             20},
-            {Kind::heading, "The narrowest way in", {}, {}, {}, {}},
-            {Kind::length,
-             "wide",
-             boat.passage.width_mm,
-             set([](auto& b, const QVariant& v) { b.passage.width_mm = v.toDouble(); }),
-             {},
-             {},
-             50,
-             1e5},
-            {Kind::length,
-             "high",
-             boat.passage.height_mm,
-             set([](auto& b, const QVariant& v) { b.passage.height_mm = v.toDouble(); }),
-             {},
-             {},
-             50,
-             1e5},
-        });
+        const auto quantity = [&](double& (*member)(job::Job&)) {
+            return set([member](job::Job& job, const QVariant& v) { member(job) = v.toDouble(); });
+        };
+        FieldList fields;
+        fields.heading("The boat")
+            .text("job", document_.job().name,
+                  set([](job::Job& job, const QVariant& v) { job.name = v.toString().toStdString(); }))
+            .text("boat", boat.name,
+                  set([](job::Job& job, const QVariant& v) { job.boat.name = v.toString().toStdString(); }))
+            .mass("displacement", boat.hydrostatics.displacement_kg,
+                  quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.displacement_kg; }))
+            .number("GM", "m", boat.hydrostatics.gm_m,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }), 0, 100)
+            .number("moment to trim", "t m/cm", boat.hydrostatics.mctc_tm,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }), 0, 1e6)
+            .length("flotation at, fwd", boat.hydrostatics.flotation_x_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.flotation_x_mm; }))
+            .heading("Coating, each face")
+            .number("all coats, cured", "kg/m²", document_.job().coating.mass_kg_m2,
+                    quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }), 0, 20)
+            .heading("The narrowest way in")
+            .length("wide", boat.passage.width_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50, 1e5)
+            .length("high", boat.passage.height_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50, 1e5);
+        form_->show_fields(fields.take());
     }
 
     Figure *added_, *list_, *trim_;

@@ -28,6 +28,45 @@ struct FormField {
     double least = -std::numeric_limits<double>::infinity(), most = std::numeric_limits<double>::infinity();
 };
 
+/// Builds a description, row by row.
+class FieldList {
+  public:
+    using Set = std::function<void(const QVariant&)>;
+    FieldList& heading(const QString& text) { return add({FormField::Kind::heading, text, {}, {}, {}, {}}); }
+    FieldList& length(const QString& label, double mm, Set set, double least = -1e6, double most = 1e6) {
+        return add({FormField::Kind::length, label, mm, std::move(set), {}, {}, least, most});
+    }
+    FieldList& degrees(const QString& label, double value, Set set, double least = -360, double most = 360) {
+        return add({FormField::Kind::degrees, label, value, std::move(set), {}, {}, least, most});
+    }
+    FieldList& mass(const QString& label, double kg, Set set) {
+        return add({FormField::Kind::mass, label, kg, std::move(set), {}, {}, 0, 1e9});
+    }
+    FieldList& number(const QString& label, const QString& unit, double value, Set set, double least, double most) {
+        return add({FormField::Kind::number, label, value, std::move(set), {}, unit, least, most});
+    }
+    FieldList& text(const QString& label, const std::string& value, Set set) {
+        return add({FormField::Kind::text, label, QString::fromStdString(value), std::move(set), {}, {}});
+    }
+    FieldList& choice(const QString& label, int now, const QStringList& words, Set set) {
+        return add({FormField::Kind::choice, label, now, std::move(set), words, {}});
+    }
+    FieldList& toggle(const QString& label, bool on, Set set) {
+        return add({FormField::Kind::toggle, label, on, std::move(set), {}, {}});
+    }
+    FieldList& button(const QString& label, const std::function<void()>& act) {
+        return add({FormField::Kind::button, label, {}, [act](const QVariant&) { act(); }, {}, {}});
+    }
+    std::vector<FormField> take() { return std::move(fields_); }
+
+  private:
+    FieldList& add(FormField field) {
+        fields_.push_back(std::move(field));
+        return *this;
+    }
+    std::vector<FormField> fields_;
+};
+
 class Form : public QWidget {
     Q_OBJECT
   public:
