@@ -1,6 +1,7 @@
 // Lengths, masses and angles as people write them. Factors: NIST SP 811 (1 in = 25.4 mm, 1 lb = 0.45359237 kg).
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <cstdio>
 #include <limits>
 #include <random>
 
@@ -160,4 +161,29 @@ TEST_CASE("no text crashes the reader of lengths", "[units]") {
         if (value) REQUIRE(std::isfinite(*value));
         else REQUIRE_FALSE(value.error().message.empty());
     }
+}
+
+TEST_CASE("lengths and masses agree with GNU units", "[units]") {
+    // Library: the program `units` of the distribution.
+    struct Case {
+        const char *ours, *theirs, *to;
+    };
+    const Case lengths[] = {{"2' 7 3/16\"", "2 ft + 7 in + 3|16 in", "mm"},
+                            {"5/16 in", "5|16 in", "mm"},
+                            {"0.41 m", "0.41 m", "mm"},
+                            {"12.5 cm", "12.5 cm", "mm"}};
+    const Case masses[] = {
+        {"9 oz", "9 oz", "kg"}, {"26.5 lb", "26.5 lb", "kg"}, {"2.4 t", "2.4 tonne", "kg"}, {"350 g", "350 g", "kg"}};
+    const auto theirs = [](const Case& c) {
+        const std::string command = std::string("units -t -o '%.15g' '") + c.theirs + "' '" + c.to + "'";
+        FILE* pipe = popen(command.c_str(), "r");
+        REQUIRE(pipe);
+        double value = 0;
+        const int read = std::fscanf(pipe, "%lf", &value);
+        pclose(pipe);
+        REQUIRE(read == 1);
+        return value;
+    };
+    for (const Case& c : lengths) CHECK(mm(c.ours) == Approx(theirs(c)).epsilon(1e-12));
+    for (const Case& c : masses) CHECK(*parse_mass_kg(c.ours) == Approx(theirs(c)).epsilon(1e-12));
 }
