@@ -27,7 +27,7 @@ double patch_size_m(const ChartData& d) {
 int knot_budget(int readings) {
     if (readings < 60) return 49;
     if (readings < 200) return 64;
-    return std::clamp(readings / 4, 64, 900);
+    return std::clamp(readings / (readings < 600 ? 3 : 2), 64, 900);
 }
 
 /// Readings on one or two stations leave the quadratics of the null space undetermined.
@@ -291,8 +291,10 @@ Smoother make_smoother(const Chart& chart, const ChartData& data, const FitOptio
     const auto intervals = [&](int wanted, double length, double widest) {
         if (wanted > 0) return wanted;
         const int most = data.count() < 200 ? 10 : 45;
-        return std::clamp(static_cast<int>(std::ceil(std::max(length / cell, length / widest))), 6,
-                          std::max(most, 6));
+        // A long narrow patch still bends across its narrow way.
+        const int fewest = data.count() < 200 ? 6 : 9;
+        return std::clamp(static_cast<int>(std::ceil(std::max(length / cell, length / widest))), fewest,
+                          std::max(most, fewest));
     };
     const double any = 1e9;
     const int ms = intervals(options.intervals_s, ls, any);
