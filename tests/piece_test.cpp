@@ -170,6 +170,27 @@ TEST_CASE("a level panel may meet both sides of the boat", "[piece]") {
     CHECK(o.least_bevel_rad == Approx(std::asin(0.6)).margin(units::radians(0.1)));
 }
 
+TEST_CASE("lengths along the edge start at the piece and never run back, over several stretches too", "[piece]") {
+    PieceSpec s = spec();
+    const auto kept_arcs = [](const Outline& o) {
+        std::vector<double> out;
+        for (const EdgeMark& m : o.marks)
+            if (m.kept) out.push_back(m.arc_mm);
+        return out;
+    };
+    auto arcs = kept_arcs(outline_of(s));
+    CHECK(arcs.front() == 0);
+    CHECK(arcs.back() == Approx(2 * r * std::acos(0.2)).epsilon(0.01));
+    s.plane = {Vec3::UnitZ(), -600};
+    s.edges.resize(1);
+    s.edges.push_back({EdgeKind::straight, "fwd end", {}, {0, 1}, 2000, 0, 0});
+    s.edges.push_back({EdgeKind::straight, "aft end", {}, {0, -1}, -1000, 0, 0});
+    arcs = kept_arcs(outline_of(s));
+    CHECK(arcs.front() == 0);
+    for (std::size_t i = 1; i < arcs.size(); ++i) CHECK(arcs[i] > arcs[i - 1]);
+    CHECK(arcs.back() > 2000);
+}
+
 TEST_CASE("two halves about a line: with a scarf each reaches past it by half the scarf", "[piece]") {
     PieceSpec s = spec();
     s.joints.push_back({JointKind::scarf, true, 0, 8});

@@ -20,6 +20,8 @@ using geometry::Ring;
 constexpr double far_mm = 1e5;
 /// A stretch of outline belongs to the line it lies on to this; set operations move points by 1e-5.
 constexpr double on_line_mm = 1e-3;
+/// Between the lengths of two stretches of edge: more than two marks of one stretch are ever apart.
+constexpr double stretch_gap_mm = 200;
 
 /// A line that may become a stretch of outline, and whose it is.
 struct Source {
@@ -277,6 +279,24 @@ void summarise(Outline& out) {
         if (e.source == EdgeSource::scribed) out.edge_length_mm += e.length_mm;
 }
 
+/// Lengths along the edge count from where the piece's own edge begins, not from where the readings do; a second
+/// stretch goes on behind the first, with a gap that keeps the two apart.
+void count_from_the_piece(Outline& out, const std::vector<ScribedEdge>& scribed) {
+    std::size_t first = 0;
+    double next = 0;
+    for (const ScribedEdge& edge : scribed) {
+        const auto begin = out.marks.begin() + static_cast<std::ptrdiff_t>(first);
+        const auto end = begin + static_cast<std::ptrdiff_t>(edge.marks.size());
+        first += edge.marks.size();
+        const auto kept = std::find_if(begin, end, [](const EdgeMark& m) { return m.kept; });
+        const double shift = kept == end ? -next : kept->arc_mm - next;
+        for (auto it = begin; it != end; ++it) {
+            it->arc_mm -= shift;
+            if (it->kept) next = it->arc_mm + stretch_gap_mm;
+        }
+    }
+}
+
 /// Runs of bevel over the marks that are kept, by index into `marks`.
 std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) {
     std::vector<hull::BevelRun> out;
@@ -344,6 +364,7 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     out.face_a = {a->shape.outer, open_a->holes};
     out.face_b = {b->shape.outer, open_b->holes};
     summarise(out);
+    count_from_the_piece(out, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);
     divide(spec, passage, out);
     return out;

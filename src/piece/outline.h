@@ -34,7 +34,7 @@ struct Edge {
 /// One place along a scribed edge: where the section runs, and what is known there.
 struct EdgeMark {
     Vec2 a, b;          ///< on faces A and B, with gap and coating taken off (drawing, mm)
-    double arc_mm = 0;  ///< along face A from the edge's start
+    double arc_mm = 0;  ///< along face A from where the piece's own edge starts; before it negative
     double bevel_rad = 0;
     double sigma_mm = 0;
     double gap_mm = 0;  ///< taken off in the panel's plane: (gap + coating) / cos bevel

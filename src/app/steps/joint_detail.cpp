@@ -57,6 +57,7 @@ void JointDetail::draw(Pencil& pencil) {
                 size::text_small, false, false);
     pencil.painter().setPen(c.faint);
     pencil.painter().setFont(Theme::font(size::text_small));
+    pencil.painter().fillRect(QRectF(0, 0, width(), 26), c.paper);
     pencil.painter().drawText(QRectF(14, 6, width() - 28, 16), Qt::AlignLeft,
                               QString("cross-section of the joint, bevel %1%2")
                                   .arg(QString::fromStdString(units::format_angle(lean)),
