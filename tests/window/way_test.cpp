@@ -197,6 +197,31 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     CHECK(w.document.job() == before);
 }
 
+TEST_CASE("a job with nothing in it but a name can be worked on", "[way]") {
+    const jobs::Folder folder;
+    jobs::write(folder.file("bare.json"), "{\"bevelsmith\": 1, \"name\": \"Bare\"}");
+    Window w;
+    REQUIRE(w.main.open(QString::fromStdString(folder.file("bare.json"))));
+    REQUIRE(w.settle());
+    for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+        w.main.show_step(step);
+        QApplication::processEvents();
+    }
+    w.main.show_step("Cut");
+    REQUIRE(w.click("Add a sheet"));
+    CHECK(w.document.job().materials.size() == 1);
+    w.document.undo_stack().undo();
+    w.main.show_sheet("new piece");
+    REQUIRE(w.click("Add it"));
+    CHECK(w.document.job().pieces.size() == 1);
+    CHECK(w.document.job().materials.size() == 1);
+    for (double x : {0.0, 500.0, 1000.0}) type_station(w, x, 7);
+    CHECK(w.document.job().surfaces.size() == 1);
+    REQUIRE(w.settle());
+    CHECK(w.document.computed()->results.surfaces[0].fitted());
+    CHECK(w.document.job().pieces[0].edges[0].surface_id == w.document.job().surfaces[0].id);
+}
+
 TEST_CASE("a piece is removed and comes back with undo; the selection moves on", "[way]") {
     Window w;
     w.main.open_demo();

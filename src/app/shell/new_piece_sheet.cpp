@@ -16,6 +16,8 @@ NewPieceSheet::NewPieceSheet(Document& document, double at_mm) : SideSheet(docum
     connect(act, &QPushButton::clicked, this, [this] {
         std::string id;
         document_.edit("Add a piece", [&](job::Job& job) {
+            if (job.materials.empty()) job.materials = job::empty_job().materials;
+            if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
             job.pieces.push_back(new_piece(job, *document_.computed(), static_cast<NewPiece>(kind_), at_mm_));
             id = job.pieces.back().id;
         });

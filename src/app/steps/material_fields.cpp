@@ -27,7 +27,14 @@ std::string add_like(job::Job& job, const std::string& id) {
 void add_material_fields(FieldList& fields, Document& document, const std::string& id,
                          const std::function<void(const std::string&)>& show) {
     const auto* material = job::find_material(document.job(), id);
-    if (!material) return;
+    if (!material) {
+        // A job from elsewhere may have no sheet at all.
+        if (document.job().materials.empty())
+            fields.button("Add a sheet", [&document] {
+                document.edit("Add a sheet", [](job::Job& job) { job.materials = job::empty_job().materials; });
+            });
+        return;
+    }
     const auto set = [&document, id](auto change) {
         return [&document, id, change](const QVariant& v) {
             document.edit("Change a sheet", [&](job::Job& job) {
