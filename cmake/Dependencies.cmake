@@ -1,6 +1,7 @@
 # Everything here is a Debian package; scripts/dependencies lists them.
 find_package(PkgConfig REQUIRED)
 find_package(Threads REQUIRED)
+find_package(OpenMP REQUIRED)
 find_package(Eigen3 3.4 REQUIRED NO_MODULE)
 find_package(fmt REQUIRED)
 find_package(nlohmann_json REQUIRED)

@@ -66,7 +66,7 @@ Coverage coverage_of(const shapes::Shape& shape, int across, int along, int jobs
 TEST_CASE("cubic B-splines sum to one and their derivatives to zero", "[fit]") {
     // Partition of unity (C. de Boor, A Practical Guide to Splines, ch. IX).
     for (bool periodic : {false, true}) {
-        const UniformCubic basis(-1.5, 2.5, 9, periodic);
+        const CubicBasis basis(-1.5, 2.5, 9, periodic);
         for (double x = -1.5; x <= 2.5; x += 0.07)
             for (int d = 0; d < 4; ++d) {
                 double sum = 0;
@@ -77,7 +77,7 @@ TEST_CASE("cubic B-splines sum to one and their derivatives to zero", "[fit]") {
 }
 
 TEST_CASE("derivatives of the basis agree with differences", "[fit]") {
-    const UniformCubic basis(0, 3, 7);
+    const CubicBasis basis(0, 3, 7);
     const auto value = [&](double x, int d) {
         double sum = 0;
         const auto local = basis.at(x, d);
@@ -91,7 +91,7 @@ TEST_CASE("derivatives of the basis agree with differences", "[fit]") {
 }
 
 TEST_CASE("the Gram matrix integrates products of the basis", "[fit]") {
-    const UniformCubic basis(0, 2, 5);
+    const CubicBasis basis(0, 2, 5);
     const Eigen::MatrixXd gram = basis.gram(0);
     // All functions sum to one, so all entries sum to the length of the interval (derived).
     CHECK(gram.sum() == Approx(2));

@@ -34,21 +34,26 @@ Worst worst_of(const std::vector<hull::SectionRun>& runs, const Shape& shape, co
     return worst;
 }
 
-void check_clean(const Shape& shape, const geometry::Plane& plane, double thickness, hull::ChartChoice chart,
-                 int across = 40, int along = 40, double declared = 1.5) {
-    const auto fit = hull::fit_surface(shapes::readings(shape, across, along, declared), {chart, {}, 0, 0, true});
+void check_points(const std::vector<survey::Point>& points, const Shape& shape, const geometry::Plane& plane,
+                  double thickness, hull::ChartChoice chart) {
+    const auto fit = hull::fit_surface(points, {chart, {}, 0, 0, true});
     REQUIRE(fit.ok());
     const auto runs = hull::cut_section(fit->surface, plane, thickness);
     REQUIRE(runs.ok());
     const Worst worst = worst_of(*runs, shape, plane.normal);
-    INFO(fit->surface.chart().words() << ", scatter " << fit->report.scatter << ", rms " << fit->report.rms_mm
-                                      << ", smoothing " << fit->report.log10_smoothing_s << ","
-                                      << fit->report.log10_smoothing_v << " suspects " << fit->report.suspects()
-                                      << " coefs " << fit->report.coefficients);
+    INFO(points.size() << " readings " << fit->surface.chart().words() << ", scatter " << fit->report.scatter
+                       << ", rms " << fit->report.rms_mm << ", smoothing " << fit->report.log10_smoothing_s << ","
+                       << fit->report.log10_smoothing_v << " suspects " << fit->report.suspects() << " coefs "
+                       << fit->report.coefficients);
     CHECK(worst.surrounded > 20);
     CHECK(worst.a_mm < mm_tolerance);
     CHECK(worst.b_mm < mm_tolerance);
     CHECK(worst.bevel_rad < bevel_tolerance);
+}
+
+void check_clean(const Shape& shape, const geometry::Plane& plane, double thickness, hull::ChartChoice chart,
+                 int across = 40, int along = 40, double declared = 1.5) {
+    check_points(shapes::readings(shape, across, along, declared), shape, plane, thickness, chart);
 }
 
 Vec3 leaning(double angle_rad) {
@@ -117,6 +122,23 @@ TEST_CASE("one side of the Wigley hull away from its keel", "[section]") {
     check_clean(side, {Vec3::UnitZ(), -450}, 15, hull::ChartChoice::automatic);
     check_clean(side, {Vec3::UnitX(), 800}, 18, hull::ChartChoice::axis);
     check_clean(side, {Vec3::UnitX(), 800}, 18, hull::ChartChoice::plane);
+}
+
+TEST_CASE("readings scattered at random serve as well as a grid, on any plane", "[section]") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> lean(-0.5, 0.5), where(0.25, 0.75);
+    const std::vector<Shape> all{
+        shapes::sphere_cap(2000, units::radians(50)),
+        shapes::cylinder(1200, 3000, units::radians(-170), units::radians(-10)),
+        shapes::cone(700, 3000, units::radians(10), units::radians(-160), units::radians(-20)),
+        shapes::wigley_side(4000, 2000, 1100)};
+    for (const Shape& shape : all)
+        for (int count : {1600, 3000, 6000}) {
+            const Vec3 n = Vec3(1, lean(random), lean(random)).normalized();
+            const double d = n.dot(shape.at(where(random), where(random)));
+            check_points(shapes::scattered(shape, count, 1.5, random()), shape, {n, d}, 18,
+                         hull::ChartChoice::automatic);
+        }
 }
 
 TEST_CASE("fewer clean readings still serve a fair side", "[section]") {

@@ -16,7 +16,7 @@ namespace {
 constexpr double ln10 = 2.302585092994046;
 
 /// Gram matrix of derivatives by composite Simpson within each knot interval, an integration of its own.
-Eigen::MatrixXd gram(const UniformCubic& basis, int derivative) {
+Eigen::MatrixXd gram(const CubicBasis& basis, int derivative) {
     const int n = basis.count(), steps = 64;
     Eigen::MatrixXd out = Eigen::MatrixXd::Zero(n, n);
     const double width = (basis.high() - basis.low()) / basis.intervals(), h = width / steps;
@@ -77,7 +77,7 @@ ChartData noisy(int count, unsigned seed) {
     return data;
 }
 
-const UniformCubic basis_s(0, 2, 5), basis_v(0, 1.4, 4);
+const CubicBasis basis_s(0, 2, 5), basis_v(0, 1.4, 4);
 
 Dense dense(const ChartData& data, const Smoothing& at) {
     Dense out;
@@ -154,10 +154,9 @@ TEST_CASE("a reading's predicted variance is that of the dense inverse", "[smoot
     REQUIRE(solution);
     const Dense oracle = dense(data, at);
     const Eigen::MatrixXd inverse = (oracle.x.transpose() * oracle.w.asDiagonal() * oracle.x + oracle.p).inverse();
-    const BlockBand band = solution->factor.band_of_inverse();
+    const CellBlocks covariance(basis_s, basis_v, solution->factor.band_of_inverse());
     for (int i = 0; i < 20; ++i) {
-        const auto row = prediction_row(basis_s, basis_v, {data.s[i], data.v[i]});
-        const double variance = row_variance(band, row);
+        const double variance = covariance.variance(cell_row(basis_s, basis_v, data.s[i], data.v[i]));
         CHECK(variance == Approx(oracle.x.row(i).dot(inverse * oracle.x.row(i).transpose())).epsilon(1e-4));
     }
 }

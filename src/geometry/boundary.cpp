@@ -55,14 +55,15 @@ Mesh triangulated(const std::vector<Vec2>& all) {
 }
 
 double longest_bridge(const Mesh& mesh) {
-    std::set<Edge> edges;
+    std::vector<Edge> sorted;
     for (const auto& t : mesh.triangles)
-        for (std::size_t k = 0; k < 3; ++k) edges.insert(edge_of(t[k], t[(k + 1) % 3]));
+        for (std::size_t k = 0; k < 3; ++k) sorted.push_back(edge_of(t[k], t[(k + 1) % 3]));
+    std::sort(sorted.begin(), sorted.end());
+    sorted.erase(std::unique(sorted.begin(), sorted.end()), sorted.end());
     const auto length = [&](const Edge& e) {
         return (mesh.places[static_cast<std::size_t>(e.first)] - mesh.places[static_cast<std::size_t>(e.second)])
             .norm();
     };
-    std::vector<Edge> sorted(edges.begin(), edges.end());
     std::sort(sorted.begin(), sorted.end(), [&](const Edge& a, const Edge& b) { return length(a) < length(b); });
     std::vector<int> rank(mesh.places.size()), parent(mesh.places.size());
     boost::disjoint_sets<int*, int*> groups(rank.data(), parent.data());

@@ -67,7 +67,7 @@ Chart axis_chart(const Vec3& axis, const Vec3& centre, std::span<const survey::P
 }
 
 /// At most about this many readings judge a chart; more add time, not insight.
-constexpr std::size_t judged_readings = 600;
+constexpr std::size_t judged_readings = 300;
 
 std::vector<survey::Point> sampled(std::span<const survey::Point> points) {
     std::vector<survey::Point> out;
@@ -88,20 +88,14 @@ struct Judged {
     Vec3 least_normal = Vec3::UnitX();  ///< direction that the surface's normals share least: its axis
 };
 
-std::optional<Judged> judge(const Chart& chart, std::span<const survey::Point> points, FitOptions options) {
-    options.intervals_s = options.intervals_v = 7;
+std::optional<Judged> judge(const Chart& chart, std::span<const survey::Point> points) {
     const ChartData data = chart_data(chart, points);
-    Smoother smoother = make_smoother(chart, data, options);
+    Smoother smoother = make_smoother(chart, data, {7, chart.closed ? 8 : 7});
     smoother.set_data(data);
     const Smoothing& usual = smoother.prior().mean;
     const auto solution = smoother.solve({usual.log10_s, usual.log10_v});
     if (!solution) return std::nullopt;
-    auto fitted = std::make_shared<Surface::Data>();
-    fitted->chart = chart;
-    fitted->basis_s = smoother.basis_s();
-    fitted->basis_v = smoother.basis_v();
-    fitted->coefficients = solution->coefficients;
-    const Surface surface(fitted);
+    const Surface surface = plain_surface(chart, smoother, solution->coefficients);
     Judged out{{chart, 0, 0}, Vec3::Zero(), Vec3::UnitX()};
     Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
     std::vector<double> angles, misfits;
@@ -199,23 +193,47 @@ Chart settled_axis_chart(Chart chart, std::span<const survey::Point> points) {
     return chart;
 }
 
+Surface plain_surface(const Chart& chart, const Smoother& smoother, const Eigen::VectorXd& coefficients) {
+    auto data = std::make_shared<Surface::Data>();
+    data->chart = chart;
+    data->basis_s = smoother.basis_s();
+    data->basis_v = smoother.basis_v();
+    data->coefficients = coefficients;
+    return Surface(data);
+}
+
+double cosine_weight(const SurfacePoint& here) {
+    return std::max(0.1, here.ray_cosine * here.ray_cosine);
+}
+
+Eigen::VectorXd cosine_weights(const Chart& chart, const Smoother& smoother, const Eigen::VectorXd& coefficients,
+                               const ChartData& data) {
+    const Surface surface = plain_surface(chart, smoother, coefficients);
+    Eigen::VectorXd out(data.count());
+    for (int i = 0; i < data.count(); ++i) out[i] = cosine_weight(surface.at({data.s[i], data.v[i]}));
+    return out;
+}
+
 Result<ChartTrial> choose_chart(std::span<const survey::Point> all, const FitOptions& options) {
     const std::vector<survey::Point> points = sampled(all);
     std::vector<ChartTrial> trials;
     Hints hints;
     Vec3 height = principal_axes(points).col(0);
     for (int round = 0; round < 3; ++round) {
-        const auto judged = judge(plane_chart(middle(points), height), points, options);
+        const auto judged = judge(plane_chart(middle(points), height), points);
         if (!judged) break;
         if (options.chart != ChartChoice::axis) trials.push_back(judged->trial);
         hints.axes.push_back(judged->least_normal);
         if (judged->mean_normal.norm() < 1e-9) break;
-        height = hints.facing = judged->mean_normal.normalized();
+        const Vec3 facing = judged->mean_normal.normalized();
+        const bool settled = std::abs(facing.dot(height)) > std::cos(units::radians(3));
+        height = hints.facing = facing;
+        if (settled) break;
     }
     if (options.chart != ChartChoice::plane &&
         (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3))
         for (const Chart& chart : axis_charts(points, options, hints))
-            if (const auto judged = judge(chart, points, options)) trials.push_back(judged->trial);
+            if (const auto judged = judge(chart, points)) trials.push_back(judged->trial);
     if (trials.empty())
         return Error{"the readings do not determine a surface: spread them over at least three stations"};
     double best_misfit = trials.front().misfit_mm;

@@ -5,46 +5,60 @@
 #include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "geometry/boundary.h"
-#include "hull/fit_stages.h"
+#include "hull/fit_rounds.h"
 
 namespace bevelsmith::hull {
 namespace {
 
 /// The declared uncertainty is worth this many readings when the scatter is judged.
 constexpr double prior_readings = 15;
-/// Readings are never believed to be better than this, nor than a hundredth of what was declared.
-constexpr double finest_sigma_m = 1e-5;
-constexpr double finest_factor = 0.01;
+/// Of a scan, about so many readings show its outline and how it is spread.
+constexpr int some_thousands = 4000;
 
 double patch_size_m(const ChartData& d) {
     return std::hypot(d.s.maxCoeff() - d.s.minCoeff(), d.v.maxCoeff() - d.v.minCoeff());
 }
 
-/// Few readings cannot say more than the study's 7-8 knot intervals hold; many can, and then the knots must
-/// not be what limits the fit.
-int knot_budget(int readings) {
-    if (readings < 60) return 49;
-    if (readings < 200) return 64;
-    return std::clamp(readings / (readings < 600 ? 3 : 2), 64, 900);
-}
-
 /// Readings on one or two stations leave the quadratics of the null space undetermined.
 bool quadratics_determined(const ChartData& d, bool closed) {
-    const double ls = std::max(d.s.maxCoeff() - d.s.minCoeff(), 1e-12),
-                 lv = std::max(d.v.maxCoeff() - d.v.minCoeff(), 1e-12);
+    const double s0 = d.s.minCoeff(), v0 = d.v.minCoeff();
+    const double ls = std::max(d.s.maxCoeff() - s0, 1e-12), lv = std::max(d.v.maxCoeff() - v0, 1e-12);
     const int m = closed ? 3 : 6;
     Eigen::MatrixXd gram = Eigen::MatrixXd::Zero(m, m);
-    for (int i = 0; i < d.count(); ++i) {
-        const double s = 2 * (d.s[i] - d.s.minCoeff()) / ls - 1, v = 2 * (d.v[i] - d.v.minCoeff()) / lv - 1;
-        Eigen::VectorXd q(m);
+    Eigen::VectorXd q(m);
+    const int step = std::max(1, d.count() / some_thousands);
+    for (int i = 0; i < d.count(); i += step) {
+        const double s = 2 * (d.s[i] - s0) / ls - 1, v = 2 * (d.v[i] - v0) / lv - 1;
         if (closed) q << 1, s, s * s;
         else q << 1, s, s * s, v, v * v, s * v;
-        gram += q * q.transpose() / d.count();
+        gram += q * q.transpose();
     }
     const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(gram).eigenvalues();
     return e[0] > 1e-4 * e[m - 1];
+}
+
+/// Whether all readings lie in two thin slices of space, square to an axis of the boat or of the readings: a chart
+/// that bends the slices would hide it.
+bool on_two_stations(std::span<const survey::Point> points, const Eigen::Matrix3d& scatter) {
+    const Eigen::Matrix3d own = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvectors();
+    for (const Eigen::Matrix3d& axes : {Eigen::Matrix3d(Eigen::Matrix3d::Identity()), own})
+        for (int k = 0; k < 3; ++k) {
+            double low = std::numeric_limits<double>::infinity(), high = -low;
+            for (const auto& p : points) {
+                low = std::min(low, axes.col(k).dot(p.position));
+                high = std::max(high, axes.col(k).dot(p.position));
+            }
+            const double thin = 0.02 * (high - low);
+            if (high - low > 1 && std::all_of(points.begin(), points.end(), [&](const survey::Point& p) {
+                    const double at = axes.col(k).dot(p.position);
+                    return at < low + thin || at > high - thin;
+                }))
+                return true;
+        }
+    return false;
 }
 
 std::optional<Error> refuse_points(std::span<const survey::Point> points) {
@@ -64,103 +78,61 @@ std::optional<Error> refuse_points(std::span<const survey::Point> points) {
         scatter += (p.position - (low + high) / 2) * (p.position - (low + high) / 2).transpose();
     const Vec3 spread = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvalues();
     if (spread[1] < 1e-6 * spread[2]) return Error{"all readings lie on one line: spread them over three stations"};
+    if (on_two_stations(points, scatter))
+        return Error{
+            "the readings lie on one or two stations only, so the shape between them is anyone's guess: "
+            "add a third station"};
     return std::nullopt;
 }
 
-/// Everything that the rounds of a fit change.
-struct Work {
-    std::span<const survey::Point> points;
-    Chart chart;
-    ChartData data;
-    Smoother smoother;
-    Smoothing smoothing;
-    Eigen::VectorXd own_weight;  ///< 1/sigma² with cosines, also for readings left out
-    double sigma_factor = 1;     ///< on the declared sigmas
-
-    std::optional<Solution> solve() const { return smoother.solve(smoothing); }
-
-    /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
-    Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
-    void rescale_sigma(double factor) {
-        sigma_factor *= factor;
-        own_weight /= factor * factor;
-        data.weight /= factor * factor;
-        smoother.set_data(data);
-    }
-    void search(bool from_grid) {
-        const auto found = from_grid ? smoother.search() : smoother.improve(smoothing);
-        if (found) smoothing = *found;
-    }
-};
-
-/// Two rounds: normals of a stiff fit, then of the fit itself.
-bool weigh_by_cosines(Work& w) {
-    const Smoothing usual = w.smoother.prior().mean;
-    w.smoothing = {usual.log10_s + 1, usual.log10_v + 1};
-    for (int round = 0; round < 2; ++round) {
-        const auto solution = w.solve();
-        if (!solution) return false;
-        const Eigen::VectorXd cosines = cosine_weights(w.chart, w.smoother, solution->coefficients, w.data);
-        for (int i = 0; i < w.data.count(); ++i) {
-            const double sigma_m = w.sigma_factor * w.points[static_cast<std::size_t>(i)].sigma_mm / 1000;
-            w.own_weight[i] = cosines[i] / (sigma_m * sigma_m);
-            if (w.data.weight[i] > 0) w.data.weight[i] = w.own_weight[i];
-        }
-        w.smoother.set_data(w.data);
-        w.search(round == 0);
-    }
-    return true;
-}
-
-double median_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight) {
-    std::vector<double> a;
-    for (int i = 0; i < t.size(); ++i)
-        if (weight[i] > 0) a.push_back(std::abs(t[i]));
-    if (a.empty()) return 0;
-    std::nth_element(a.begin(), a.begin() + static_cast<std::ptrdiff_t>(a.size() / 2), a.end());
-    return a[a.size() / 2];
-}
-
-/// Where the readings plainly scatter less or more than declared (by the median, which slips do not move), the
-/// sigma follows them; few readings cannot be trusted to say so.
-void follow_scatter(Work& w) {
-    for (int round = 0; round < 10; ++round) {
-        const auto solution = w.solve();
-        if (!solution) return;
-        const auto r = residuals_of(w.smoother, *solution, w.data, w.own_weight);
-        const double scatter = 1.4826 * median_abs(r.studentised, w.data.weight);
-        const bool less = scatter < 0.6 && w.data.count() >= 60, more = scatter > 1.7 && w.data.count() >= 24;
-        if (!less && !more) return;
-        const double least =
-            std::max(finest_sigma_m * std::sqrt(w.own_weight.maxCoeff()), finest_factor / w.sigma_factor);
-        const double factor = std::max(std::clamp(scatter, 0.05, 20.0), least);
-        if (factor > 0.95 && factor < 1.05) return;
-        w.rescale_sigma(factor);
-        w.search(false);
-    }
-}
-
 /// phi = (n0 + Q) / (n0 + n - M): the covariance's factor under a scaled-inverse-chi-square prior.
-double scatter_factor(const Work& w, const Solution& solution) {
+double scatter_factor(const FitRounds& w, const Solution& solution) {
     const double n = static_cast<double>((w.data.weight.array() > 0).count());
     return (prior_readings + solution.penalised_sum) / (prior_readings + n - w.smoother.null_dimension());
 }
 
-geometry::Ring surveyed_ring(const Work& w) {
+/// Of very many places those that lie outermost in each of 24 x 24 cells: an outline through them is the same.
+std::vector<Vec2> outermost_of_cells(std::vector<Vec2> places) {
+    constexpr int cells = 24;
+    if (places.size() < 4 * cells * cells) return places;
+    const geometry::Box box = geometry::bounding_box(places);
+    std::array<std::vector<int>, 4> outermost;
+    outermost.fill(std::vector<int>(cells * cells, -1));
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        const Vec2 at = (cells * (places[i] - box.min)).cwiseQuotient(box.size());
+        const int cell =
+            std::min(cells - 1, static_cast<int>(at.x())) * cells + std::min(cells - 1, static_cast<int>(at.y()));
+        const auto keep = [&](std::size_t way, double now, const auto& of) {
+            int& kept = outermost[way][static_cast<std::size_t>(cell)];
+            if (kept < 0 || now > of(places[static_cast<std::size_t>(kept)])) kept = static_cast<int>(i);
+        };
+        keep(0, places[i].x(), [](const Vec2& p) { return p.x(); });
+        keep(1, -places[i].x(), [](const Vec2& p) { return -p.x(); });
+        keep(2, places[i].y(), [](const Vec2& p) { return p.y(); });
+        keep(3, -places[i].y(), [](const Vec2& p) { return -p.y(); });
+    }
+    std::vector<Vec2> out;
+    for (const auto& way : outermost)
+        for (int i : way)
+            if (i >= 0) out.push_back(places[static_cast<std::size_t>(i)]);
+    return out;
+}
+
+geometry::Ring surveyed_ring(const FitRounds& w) {
     std::vector<Vec2> places;
-    const double turn = 2 * w.chart.half_turn_m();
-    const int step = std::max(1, w.data.count() / 4000);  // of a scan, some thousands show the outline
-    for (int i = 0; i < w.data.count(); i += step) {
-        if (w.data.weight[i] == 0) continue;
-        places.emplace_back(w.data.s[i], w.data.v[i]);
-        if (!w.chart.closed) continue;
-        places.emplace_back(w.data.s[i], w.data.v[i] - turn);
-        places.emplace_back(w.data.s[i], w.data.v[i] + turn);
+    for (int i = 0; i < w.data.count(); ++i)
+        if (w.data.weight[i] > 0) places.emplace_back(w.data.s[i], w.data.v[i]);
+    places = outermost_of_cells(std::move(places));
+    if (w.chart.closed) {
+        const double turn = 2 * w.chart.half_turn_m();
+        const std::size_t once = places.size();
+        for (std::size_t i = 0; i < once; ++i)
+            for (double way : {-turn, turn}) places.emplace_back(places[i].x(), places[i].y() + way);
     }
     return geometry::surrounding_outline(places);
 }
 
-double outward_sign(const Surface& surface, const Work& w, const FitOptions& options) {
+double outward_sign(const Surface& surface, const FitRounds& w, const FitOptions& options) {
     Vec3 low = w.points.front().position, high = low;
     for (const auto& p : w.points) {
         low = low.cwiseMin(p.position);
@@ -168,7 +140,8 @@ double outward_sign(const Surface& surface, const Work& w, const FitOptions& opt
     }
     const Vec3 inside = options.inside.value_or((low + high) / 2);
     double sum = 0;
-    for (int i = 0; i < w.data.count(); ++i) {
+    const int step = std::max(1, w.data.count() / some_thousands);
+    for (int i = 0; i < w.data.count(); i += step) {
         const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
         const Vec3 away = here.position - inside;
         if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
@@ -176,39 +149,43 @@ double outward_sign(const Surface& surface, const Work& w, const FitOptions& opt
     return sum < 0 ? -1 : 1;
 }
 
-Surface assemble(const Work& w, Solution solution, const FitOptions& options) {
+Surface assemble(const FitRounds& w, Solution solution, const FitOptions& options) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
     data->basis_v = w.smoother.basis_v();
     data->scale = scatter_factor(w, solution);
     data->coefficients = solution.coefficients;
-    data->covariance = std::make_shared<const BlockBand>(solution.factor.band_of_inverse());
+    data->covariance =
+        std::make_shared<const CellBlocks>(data->basis_s, data->basis_v, solution.factor.band_of_inverse());
+    data->factor = std::make_shared<const BlockCholesky>(std::move(solution.factor));
     data->surveyed = surveyed_ring(w);
     data->outward = outward_sign(Surface(data), w, options);
     return Surface(data);
 }
 
-FitReport make_report(const Work& w, const Solution& solution, const Surface& surface) {
+FitReport make_report(const FitRounds& w, const Solution& solution, const Surface& surface) {
     FitReport report;
     const double phi = scatter_factor(w, solution);
     const auto r = residuals_of(w.smoother, solution, w.data, w.own_weight);
     double squares = 0;
     int counted = 0;
+    report.readings.resize(w.points.size());
+#pragma omp parallel for schedule(static) if (w.data.count() > many_at_a_time)
     for (int i = 0; i < w.data.count(); ++i) {
         const Place place{w.data.s[i], w.data.v[i]};
         const SurfacePoint here = surface.at(place);
         const Vec3 reading = w.points[static_cast<std::size_t>(i)].position;
-        const bool counts = w.data.weight[i] > 0;
-        ReadingFit fit;
+        ReadingFit& fit = report.readings[static_cast<std::size_t>(i)];
         fit.residual_mm =
             std::copysign(r.height[i] * 1000 * here.ray_cosine, here.normal.dot(reading - here.position));
         fit.studentised = r.studentised[i] / std::sqrt(phi);
         fit.detectable_mm =
             4.8 * 1000 * here.ray_cosine * std::sqrt(phi * (1 / w.own_weight[i] + r.prediction_variance[i]));
-        fit.suspect = !counts;
-        report.readings.push_back(fit);
-        if (!counts) continue;
+        fit.suspect = !(w.data.weight[i] > 0);
+    }
+    for (const ReadingFit& fit : report.readings) {
+        if (fit.suspect) continue;
         squares += fit.residual_mm * fit.residual_mm;
         report.max_mm = std::max(report.max_mm, std::abs(fit.residual_mm));
         ++counted;
@@ -230,7 +207,7 @@ int stations_along(const ChartData& d) {
     return stations;
 }
 
-void add_warnings(FitReport& report, const Work& w, double steepest_deg) {
+void add_warnings(FitReport& report, const FitRounds& w, double steepest_deg) {
     if (report.scatter > 2)
         report.warnings.push_back(
             fmt::format("Your readings scatter {:.1f} times as much as you said.", report.scatter));
@@ -248,7 +225,7 @@ void add_warnings(FitReport& report, const Work& w, double steepest_deg) {
 }
 
 /// A chart in which the surface covers itself cannot be fitted: the residuals are then of the surface's own size.
-std::optional<Error> refuse_fold(const FitReport& report, const Work& w) {
+std::optional<Error> refuse_fold(const FitReport& report, const FitRounds& w) {
     const double size_mm = 1000 * patch_size_m(w.data);
     double declared = 0;
     for (const auto& p : w.points) declared += p.sigma_mm / static_cast<double>(w.points.size());
@@ -271,6 +248,7 @@ int FitReport::suspects() const {
 ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) {
     const auto n = static_cast<Eigen::Index>(points.size());
     ChartData data{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
+#pragma omp parallel for schedule(static) if (n > many_at_a_time)
     for (Eigen::Index i = 0; i < n; ++i) {
         const auto& p = points[static_cast<std::size_t>(i)];
         const ChartPoint c = chart.to_chart(p.position);
@@ -283,70 +261,26 @@ ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) 
     return data;
 }
 
-Smoother make_smoother(const Chart& chart, const ChartData& data, const FitOptions& options) {
-    const double s0 = data.s.minCoeff(), s1 = data.s.maxCoeff(), v0 = data.v.minCoeff(), v1 = data.v.maxCoeff();
-    const double ls = std::max(s1 - s0, 1e-3);
-    const double lv = chart.closed ? 2 * chart.half_turn_m() : std::max(v1 - v0, 1e-3);
-    const double cell = std::sqrt(ls * lv / knot_budget(data.count()));
-    const auto intervals = [&](int wanted, double length, double widest) {
-        if (wanted > 0) return wanted;
-        const int most = data.count() < 200 ? 10 : 45;
-        // A long narrow patch still bends across its narrow way.
-        const int fewest = data.count() < 200 ? 6 : 9;
-        return std::clamp(static_cast<int>(std::ceil(std::max(length / cell, length / widest))), fewest,
-                          std::max(most, fewest));
-    };
-    const double any = 1e9;
-    const int ms = intervals(options.intervals_s, ls, any);
-    // A closed tube wants knots at most about a quarter metre apart, but never more than its readings support.
-    const int mv = chart.closed ? std::max(8, intervals(options.intervals_v, lv, 0.25))
-                                : intervals(options.intervals_v, lv, any);
-    const UniformCubic basis_s(s0 - 0.05 * ls, s1 + 0.05 * ls, ms);
-    const UniformCubic basis_v = chart.closed ? UniformCubic(-chart.half_turn_m(), chart.half_turn_m(), mv, true)
-                                              : UniformCubic(v0 - 0.05 * lv, v1 + 0.05 * lv, mv);
-    SmoothingPrior prior;
-    const double size = 2 * std::log10(std::max(patch_size_m(data), 1e-3) / 3.0);
-    if (size < 0) prior.mean = {prior.mean.log10_s + size, prior.mean.log10_v + size};
-    return Smoother(basis_s, basis_v, prior);
-}
-
-Eigen::VectorXd cosine_weights(const Chart& chart, const Smoother& smoother, const Eigen::VectorXd& coefficients,
-                               const ChartData& data) {
-    auto fitted = std::make_shared<Surface::Data>();
-    fitted->chart = chart;
-    fitted->basis_s = smoother.basis_s();
-    fitted->basis_v = smoother.basis_v();
-    fitted->coefficients = coefficients;
-    const Surface surface(fitted);
-    Eigen::VectorXd out(data.count());
-    for (int i = 0; i < data.count(); ++i) {
-        const double c = surface.at({data.s[i], data.v[i]}).ray_cosine;
-        out[i] = std::max(0.1, c * c);
-    }
-    return out;
-}
-
 Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options) {
     if (const auto refusal = refuse_points(points)) return *refusal;
     const auto trial = choose_chart(points, options);
     if (!trial) return trial.error();
-    ChartData data = chart_data(trial->chart, points);
-    if (!quadratics_determined(data, trial->chart.closed))
+    if (!quadratics_determined(chart_data(trial->chart, points), trial->chart.closed))
         return Error{
             "the readings lie on one or two lines only, so the shape between them is anyone's guess: "
             "add a third station"};
-    Smoother smoother = make_smoother(trial->chart, data, options);
-    smoother.set_data(data);
-    Work w{points, trial->chart, data, std::move(smoother), {}, data.weight, 1};
-    if (!weigh_by_cosines(w)) return Error{"the readings do not determine a surface: spread them more evenly"};
-    follow_scatter(w);
-    if (options.find_slips &&
-        !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) {
-        if (!weigh_by_cosines(w)) return Error{"without its wrong readings the surface is not determined"};
-        follow_scatter(w);
+    const char* undetermined = "the readings do not determine a surface: spread them more evenly";
+    std::optional<FitRounds> settled;
+    if (static_cast<int>(points.size()) > most_fitted_at_once) {
+        settled = settle_many(points, trial->chart, options);
+    } else {
+        settled = begin_rounds(points, trial->chart, options);
+        if (!settle(*settled, options)) settled.reset();
     }
+    if (!settled) return Error{undetermined};
+    const FitRounds& w = *settled;
     auto solution = w.solve();
-    if (!solution) return Error{"the readings do not determine a surface: spread them more evenly"};
+    if (!solution) return Error{undetermined};
     const Solution kept = *solution;
     Surface surface = assemble(w, std::move(*solution), options);
     FitReport report = make_report(w, kept, surface);

@@ -14,8 +14,19 @@ ChartData chart_data(const Chart& chart, std::span<const survey::Point> points);
 /// Where a cut around an axis should lie, whether the readings close, the mean radius: set from the readings.
 Chart settled_axis_chart(Chart chart, std::span<const survey::Point> points);
 
-/// A smoother over the domain of the readings (5 % beyond them), knots by their number and spread.
-Smoother make_smoother(const Chart& chart, const ChartData& data, const FitOptions& options);
+/// Knot intervals along s and v.
+struct Knots {
+    int s = 9, v = 9;
+    bool operator==(const Knots&) const = default;
+};
+/// What to begin with for these readings, or what the options ask for.
+Knots first_knots(const Chart& chart, const ChartData& data, const FitOptions& options);
+/// The next finer division, while there are readings enough for it.
+std::optional<Knots> finer_knots(const Knots& knots, int readings);
+/// A smoother over the domain of the readings, 5 % beyond them.
+Smoother make_smoother(const Chart& chart, const ChartData& data, const Knots& knots);
+/// A surface for looking at a fit on its way: heights and normals only, which way is out undecided.
+Surface plain_surface(const Chart& chart, const Smoother& smoother, const Eigen::VectorXd& coefficients);
 
 /// Charts worth trying for these readings under the choice made.
 struct ChartTrial {
@@ -26,7 +37,9 @@ struct ChartTrial {
 /// The best chart. Fails where no stiff fit can be made.
 Result<ChartTrial> choose_chart(std::span<const survey::Point> points, const FitOptions& options);
 
-/// cos² of the angle between ray and normal at each reading, floored at 0.1: a reading errs along the normal.
+/// cos² of the angle between ray and normal, floored at 0.1: a reading errs along the normal.
+double cosine_weight(const SurfacePoint& here);
+/// The same at each reading.
 Eigen::VectorXd cosine_weights(const Chart& chart, const Smoother& smoother, const Eigen::VectorXd& coefficients,
                                const ChartData& data);
 
@@ -39,6 +52,10 @@ struct Residuals {
 };
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
                        const Eigen::VectorXd& own_weight);
+
+/// At 3.5 standard deviations about one clean job in fifty raises an alarm; with very many readings the threshold
+/// rises so that this stays so.
+double alarm_threshold(int readings);
 
 /// Finds readings that the others contradict; sets their weight to zero. Returns their indices, worst first.
 /// `own_weight` holds each reading's weight had it counted, `least_slip_m` the height below which none is a slip.

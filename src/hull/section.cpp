@@ -15,15 +15,14 @@ constexpr double on_plane_mm = 1e-7;  ///< a tenth of the promised 1e-6
 /// F over a grid of the domain, and the crossings of its cell edges.
 class Grid {
   public:
-    Grid(const Surface& surface, const geometry::Plane& plane) : surface_(surface), plane_(plane) {
-        const auto cells = [](const UniformCubic& b) { return std::clamp(4 * b.intervals(), 48, 160); };
-        ns_ = cells(surface.basis_s());
-        nv_ = cells(surface.basis_v());
+    Grid(const Surface& surface, const geometry::Plane& plane)
+        : surface_(surface), plane_(plane), s_(nodes(surface.basis_s())), v_(nodes(surface.basis_v())) {
         wraps_ = surface.basis_v().periodic();
-        value_.resize(ns_ + 1, nv_ + 1);
-        for (int i = 0; i <= ns_; ++i)
-            for (int j = 0; j <= nv_; ++j) {
-                const double f = distance(place(i, j));
+        const Eigen::MatrixXd heights = surface.heights_m(s_, v_);
+        value_.resize(heights.rows(), heights.cols());
+        for (int i = 0; i <= ns(); ++i)
+            for (int j = 0; j <= nv(); ++j) {
+                const double f = plane.distance_mm(surface.chart().to_space({s_[i], v_[j], heights(i, j)}));
                 value_(i, j) = f == 0 ? 1e-12 : f;  // a node exactly on the plane counts as beyond it
             }
     }
@@ -32,17 +31,31 @@ class Grid {
     std::vector<std::vector<Place>> contours();
 
   private:
-    Place place(double i, double j) const {
-        const auto& s = surface_.basis_s();
-        const auto& v = surface_.basis_v();
-        return {s.low() + (s.high() - s.low()) * i / ns_, v.low() + (v.high() - v.low()) * j / nv_};
+    /// Four to a knot interval, fewer where the intervals are many; a crease is always among them.
+    static Eigen::VectorXd nodes(const CubicBasis& b) {
+        const int parts = std::clamp((48 + b.intervals() - 1) / b.intervals(), b.intervals() > 40 ? 2 : 4, 12);
+        Eigen::VectorXd out(b.intervals() * parts + 1);
+        for (int k = 0; k < b.intervals(); ++k) {
+            const double from = b.breaks()[static_cast<std::size_t>(k)],
+                         to = b.breaks()[static_cast<std::size_t>(k) + 1];
+            for (int q = 0; q < parts; ++q) out[k * parts + q] = from + (to - from) * q / parts;
+        }
+        out[out.size() - 1] = b.high();
+        return out;
+    }
+    int ns() const { return static_cast<int>(s_.size()) - 1; }
+    int nv() const { return static_cast<int>(v_.size()) - 1; }
+    /// Between nodes for a share of a step.
+    Place place(int i, int j, double share_s, double share_v) const {
+        const int i1 = std::min(i + 1, ns()), j1 = std::min(j + 1, nv());
+        return {s_[i] + share_s * (s_[i1] - s_[i]), v_[j] + share_v * (v_[j1] - v_[j])};
     }
     double distance(const Place& p) const { return plane_.distance_mm(surface_.at(p).position); }
 
     /// Edges are numbered: two a node, along s and along v; a wrapped column is column 0.
     long edge_key(int i, int j, bool along_s) const {
-        const int column = wraps_ && j == nv_ ? 0 : j;
-        return 2L * (static_cast<long>(i) * (nv_ + 1) + column) + (along_s ? 1 : 0);
+        const int column = wraps_ && j == nv() ? 0 : j;
+        return 2L * (static_cast<long>(i) * (nv() + 1) + column) + (along_s ? 1 : 0);
     }
     void link(long a, long b) {
         links_[a].push_back(b);
@@ -54,7 +67,7 @@ class Grid {
 
     const Surface& surface_;
     const geometry::Plane& plane_;
-    int ns_ = 0, nv_ = 0;
+    Eigen::VectorXd s_, v_;
     bool wraps_ = false;
     Eigen::MatrixXd value_;
     std::map<long, std::vector<long>> links_;
@@ -70,7 +83,7 @@ void Grid::march(int i, int j) {
         if ((f[k] > 0) != (f[(k + 1) % 4] > 0)) cut.push_back(edge[k]);
     if (cut.size() == 2) link(cut[0], cut[1]);
     if (cut.size() == 4) {  // a saddle: the centre says which corners hang together
-        const bool centre = distance(place(i + 0.5, j + 0.5)) > 0;
+        const bool centre = distance(place(i, j, 0.5, 0.5)) > 0;
         if (centre == (f[0] > 0)) {
             link(cut[0], cut[1]);
             link(cut[2], cut[3]);
@@ -83,9 +96,9 @@ void Grid::march(int i, int j) {
 
 Place Grid::crossing(long key) const {
     const bool along_s = key % 2 == 1;
-    const int i = static_cast<int>(key / 2 / (nv_ + 1)), j = static_cast<int>(key / 2 % (nv_ + 1));
+    const int i = static_cast<int>(key / 2 / (nv() + 1)), j = static_cast<int>(key / 2 % (nv() + 1));
     double low = 0, high = 1;
-    const auto at = [&](double t) { return along_s ? place(i + t, j) : place(i, j + t); };
+    const auto at = [&](double t) { return along_s ? place(i, j, t, 0) : place(i, j, 0, t); };
     const bool low_positive = value_(i, j) > 0;
     double t = 0.5;
     // A few halvings suffice: Newton finishes on the surface.
@@ -112,8 +125,8 @@ std::vector<Place> Grid::follow(long start) {
 }
 
 std::vector<std::vector<Place>> Grid::contours() {
-    for (int i = 0; i < ns_; ++i)
-        for (int j = 0; j < nv_; ++j) march(i, j);
+    for (int i = 0; i < ns(); ++i)
+        for (int j = 0; j < nv(); ++j) march(i, j);
     std::vector<long> ends, all;
     for (const auto& [key, to] : links_) {
         if (to.size() == 1) ends.push_back(key);
@@ -163,7 +176,7 @@ std::optional<Place> opposite_face(const Surface& surface, const geometry::Plane
 /// Whether a place lies no farther outside the fitted domain than a twentieth of it: beyond, a continued cubic
 /// is fiction.
 bool near_domain(const Surface& surface, const Place& p) {
-    const auto near = [](const UniformCubic& b, double x) {
+    const auto near = [](const CubicBasis& b, double x) {
         const double slack = 0.05 * (b.high() - b.low());
         return b.periodic() || (x > b.low() - slack && x < b.high() + slack);
     };

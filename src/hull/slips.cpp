@@ -8,13 +8,6 @@
 namespace bevelsmith::hull {
 namespace {
 
-/// At 3.5 standard deviations about one clean job in fifty raises an alarm; with very many readings the
-/// threshold rises so that this stays so.
-double alarm_threshold(int readings) {
-    const double tail = 0.01 / std::max(readings, 1);
-    return std::max(3.5, boost::math::quantile(boost::math::normal(), 1 - std::min(tail, 0.1)));
-}
-
 /// Most jobs with more readings than this are scans: there slips are dropped in groups without a new search.
 constexpr int searched_readings = 400;
 /// No job is believed to have more wrong readings than this share.
@@ -125,16 +118,25 @@ std::vector<int> remove_in_groups(Smoother& smoother, Smoothing& smoothing, Char
 
 }  // namespace
 
+double alarm_threshold(int readings) {
+    const double tail = 0.01 / std::max(readings, 1);
+    return std::max(3.5, boost::math::quantile(boost::math::normal(), 1 - std::min(tail, 0.1)));
+}
+
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
                        const Eigen::VectorXd& own_weight) {
     const int n = data.count();
-    const BlockBand inverse = solution.factor.band_of_inverse();
+    const CubicBasis &bs = smoother.basis_s(), &bv = smoother.basis_v();
+    const CellBlocks covariance(bs, bv, solution.factor.band_of_inverse());
     Residuals out{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
+#pragma omp parallel for schedule(static) if (n > many_at_a_time)
     for (int i = 0; i < n; ++i) {
-        const auto row = prediction_row(smoother.basis_s(), smoother.basis_v(), {data.s[i], data.v[i]});
+        const CellRow row = cell_row(bs, bv, data.s[i], data.v[i]);
+        const auto index = cell_functions(bs, bv, row.cell);
         double fitted = 0;
-        for (std::size_t k = 0; k < 16; ++k) fitted += row.weight[k] * solution.coefficients[row.index[k]];
-        const double variance = row_variance(inverse, row);
+        for (std::size_t k = 0; k < 16; ++k)
+            fitted += row.weight[static_cast<int>(k)] * solution.coefficients[index[k]];
+        const double variance = covariance.variance(row);
         // Leverage from the weight in force: zero for a reading that is already out.
         const double left = std::max(1e-9, 1 - data.weight[i] * variance);
         out.height[i] = data.height[i] - fitted;

@@ -16,19 +16,21 @@ constexpr double hopeless = 1e30;
 /// The Kronecker product of two one-dimensional Gram matrices, rows of three as one block.
 BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
     const int ns = static_cast<int>(s.rows()), nv = static_cast<int>(v.rows());
+    std::vector<std::pair<int, int>> pairs;
+    for (int j = 0; j < nv; ++j)
+        for (int l = 0; l < nv; ++l)
+            if (v(j, l) != 0) pairs.emplace_back(j, l);
     BlockBand out(ns * nv, 3 * nv);
     for (int i = 0; i < ns; ++i)
         for (int k = std::max(0, i - 3); k <= i; ++k)
-            for (int j = 0; j < nv; ++j)
-                for (int l = 0; l < nv; ++l)
-                    if ((k < i || l <= j) && s(i, k) * v(j, l) != 0)
-                        out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
+            for (const auto& [j, l] : pairs)
+                if (k < i || l <= j) out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
     return out;
 }
 
 /// Six places no conic passes through (open), or three along the axis (closed): with the coefficients there held,
 /// no free polynomial is left. |P|+ equals the determinant of the rest up to a constant.
-std::vector<int> pinned_coefficients(const UniformCubic& s, const UniformCubic& v) {
+std::vector<int> pinned_coefficients(const CubicBasis& s, const CubicBasis& v) {
     const int is = s.count() - 1, iv = v.count() - 1, nv = v.count();
     const auto at = [nv](int i, int j) { return i * nv + j; };
     if (v.periodic()) return {at(0, 0), at(is / 2, 0), at(is, 0)};
@@ -37,7 +39,7 @@ std::vector<int> pinned_coefficients(const UniformCubic& s, const UniformCubic& 
 
 }  // namespace
 
-Smoother::Smoother(UniformCubic basis_s, UniformCubic basis_v, SmoothingPrior prior)
+Smoother::Smoother(CubicBasis basis_s, CubicBasis basis_v, SmoothingPrior prior)
     : basis_s_(basis_s),
       basis_v_(basis_v),
       prior_(prior),
@@ -52,17 +54,31 @@ void Smoother::set_data(const ChartData& data) {
     const double total = data.weight.sum();
     mean_ = total > 0 ? data.weight.dot(data.height) / total : 0;
     sum_squares_ = 0;
-    for (int n = 0; n < data.count(); ++n) {
-        const double w = data.weight[n];
-        if (w == 0) continue;
-        const auto row = prediction_row(basis_s_, basis_v_, {data.s[n], data.v[n]});
-        const double y = data.height[n] - mean_;
-        sum_squares_ += w * y * y;
-        for (std::size_t a = 0; a < 16; ++a) {
-            right_[row.index[a]] += w * row.weight[a] * y;
-            for (std::size_t b = 0; b < 16; ++b)
-                if (row.index[b] <= row.index[a])
-                    normal_.add(row.index[a], row.index[b], w * row.weight[a] * row.weight[b]);
+    // Always in the same shares, so that the sums do not depend on how many processors there are.
+    const int shares = data.count() > many_at_a_time ? 4 : 1;
+#pragma omp parallel for schedule(static) ordered if (shares > 1)
+    for (int share = 0; share < shares; ++share) {
+        CellBlocks sums(basis_s_, basis_v_);
+        Eigen::VectorXd right = Eigen::VectorXd::Zero(coefficient_count());
+        double squares = 0;
+        const auto part = [&](int k) {
+            return static_cast<int>(static_cast<std::int64_t>(data.count()) * k / shares);
+        };
+        for (int n = part(share); n < part(share + 1); ++n) {
+            const double w = data.weight[n];
+            if (w == 0) continue;
+            const CellRow row = cell_row(basis_s_, basis_v_, data.s[n], data.v[n]);
+            const double y = data.height[n] - mean_;
+            squares += w * y * y;
+            sums.add(row, w);
+            const auto index = cell_functions(basis_s_, basis_v_, row.cell);
+            for (std::size_t a = 0; a < 16; ++a) right[index[a]] += w * y * row.weight[static_cast<int>(a)];
+        }
+#pragma omp ordered
+        {
+            sums.add_to(normal_);
+            right_ += right;
+            sum_squares_ += squares;
         }
     }
 }
@@ -137,7 +153,7 @@ std::optional<Smoothing> Smoother::search() const {
 }
 
 std::optional<Smoothing> Smoother::improve(const Smoothing& start) const {
-    nlopt::opt search(nlopt::LN_NELDERMEAD, 2);
+    nlopt::opt search(nlopt::LN_BOBYQA, 2);
     struct Context {
         const Smoother* self;
     } context{this};

@@ -15,6 +15,9 @@
 
 namespace bevelsmith::hull {
 
+/// Loops over more readings than this are shared among the processors.
+inline constexpr int many_at_a_time = 4000;
+
 /// Readings in chart coordinates with the weight of each (1/m²; zero leaves a reading out).
 struct ChartData {
     Eigen::VectorXd s, v, height, weight;
@@ -43,7 +46,7 @@ struct Solution {
 /// Holds what does not change while smoothing is searched: basis, penalty terms, normal equations.
 class Smoother {
   public:
-    Smoother(UniformCubic basis_s, UniformCubic basis_v, SmoothingPrior prior);
+    Smoother(CubicBasis basis_s, CubicBasis basis_v, SmoothingPrior prior);
 
     /// Takes readings and weights. Heights are counted from their weighted mean inside.
     void set_data(const ChartData& data);
@@ -61,8 +64,8 @@ class Smoother {
     /// Number of polynomials that the penalty leaves free (6; fewer around a closed axis).
     int null_dimension() const { return static_cast<int>(pins_.size()); }
     int coefficient_count() const { return basis_s_.count() * basis_v_.count(); }
-    const UniformCubic& basis_s() const { return basis_s_; }
-    const UniformCubic& basis_v() const { return basis_v_; }
+    const CubicBasis& basis_s() const { return basis_s_; }
+    const CubicBasis& basis_v() const { return basis_v_; }
     const SmoothingPrior& prior() const { return prior_; }
 
   private:
@@ -71,7 +74,7 @@ class Smoother {
     BlockBand penalty(const Smoothing& smoothing) const;
     double prior_term(const Smoothing& smoothing) const;
 
-    UniformCubic basis_s_, basis_v_;
+    CubicBasis basis_s_, basis_v_;
     SmoothingPrior prior_;
     std::vector<BlockBand> terms_;  ///< penalty of f_sss, f_ssv, f_svv, f_vvv
     std::vector<int> pins_;         ///< coefficients whose removal makes the penalty definite

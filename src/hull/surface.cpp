@@ -7,36 +7,66 @@
 namespace bevelsmith::hull {
 namespace {
 
-double evaluate(const Surface::Data& d, const Place& p, int ds, int dv) {
-    const auto s = d.basis_s.at(p.s, ds), v = d.basis_v.at(p.v, dv);
+/// The height and its slopes.
+struct Height {
+    double value = 0, along_s = 0, along_v = 0;
+};
+
+Height evaluate(const Surface::Data& d, const Place& p) {
+    const auto s = d.basis_s.jet(p.s), v = d.basis_v.jet(p.v);
     const int nv = d.basis_v.count();
-    double sum = 0;
+    Height out;
     for (std::size_t a = 0; a < 4; ++a) {
-        double inner = 0;
-        for (std::size_t b = 0; b < 4; ++b) inner += v.weight[b] * d.coefficients[s.index[a] * nv + v.index[b]];
-        sum += s.weight[a] * inner;
+        double inner = 0, slope = 0;
+        for (std::size_t b = 0; b < 4; ++b) {
+            const double c = d.coefficients[s.value.index[a] * nv + v.value.index[b]];
+            inner += v.value.weight[b] * c;
+            slope += v.slope[b] * c;
+        }
+        out.value += s.value.weight[a] * inner;
+        out.along_s += s.slope[a] * inner;
+        out.along_v += s.value.weight[a] * slope;
     }
-    return sum;
+    return out;
 }
 
 }  // namespace
 
 double Surface::height_m(const Place& at) const {
-    return evaluate(*data_, at, 0, 0);
+    const auto s = data_->basis_s.at(at.s), v = data_->basis_v.at(at.v);
+    const int nv = data_->basis_v.count();
+    double sum = 0;
+    for (std::size_t a = 0; a < 4; ++a)
+        for (std::size_t b = 0; b < 4; ++b)
+            sum += s.weight[a] * v.weight[b] * data_->coefficients[s.index[a] * nv + v.index[b]];
+    return sum;
+}
+
+Eigen::MatrixXd Surface::heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const {
+    using RowMajor = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
+    const CubicBasis &bs = data_->basis_s, &bv = data_->basis_v;
+    const Eigen::Map<const RowMajor> coefficients(data_->coefficients.data(), bs.count(), bv.count());
+    const auto rows = [](const CubicBasis& basis, const Eigen::VectorXd& x) {
+        Eigen::MatrixXd out = Eigen::MatrixXd::Zero(x.size(), basis.count());
+        for (Eigen::Index i = 0; i < x.size(); ++i) {
+            const auto local = basis.at(x[i]);
+            for (std::size_t k = 0; k < 4; ++k) out(i, local.index[k]) = local.weight[k];
+        }
+        return out;
+    };
+    return rows(bs, s) * coefficients * rows(bv, v).transpose();
 }
 
 SurfacePoint Surface::at(const Place& place) const {
-    const double h = evaluate(*data_, place, 0, 0);
-    const ChartJet jet =
-        data_->chart.jet(place.s, place.v, h, evaluate(*data_, place, 1, 0), evaluate(*data_, place, 0, 1));
+    const Height h = evaluate(*data_, place);
+    const ChartJet jet = data_->chart.jet(place.s, place.v, h.value, h.along_s, h.along_v);
     const Vec3 normal = data_->outward * jet.along_s.cross(jet.along_v).normalized();
     return {jet.position, jet.along_s, jet.along_v, normal, std::abs(normal.dot(jet.ray))};
 }
 
 double Surface::sigma_mm(const Place& place) const {
-    const auto row = prediction_row(data_->basis_s, data_->basis_v, place);
-    const double variance = row_variance(*data_->covariance, row);
-    return 1000.0 * std::sqrt(data_->scale * variance) * at(place).ray_cosine;
+    const CellRow row = cell_row(data_->basis_s, data_->basis_v, place.s, place.v);
+    return 1000.0 * std::sqrt(data_->scale * data_->covariance->variance(row)) * at(place).ray_cosine;
 }
 
 bool Surface::surrounded(const Place& place) const {
@@ -51,7 +81,7 @@ bool Surface::surrounded(const Place& place) const {
 }
 
 bool Surface::in_domain(const Place& p) const {
-    const auto inside = [](const UniformCubic& b, double x) {
+    const auto inside = [](const CubicBasis& b, double x) {
         const double slack = 1e-9 * (b.high() - b.low());
         return b.periodic() || (x >= b.low() - slack && x <= b.high() + slack);
     };
@@ -62,27 +92,6 @@ double Surface::distance_mm(const Vec3& p_mm) const {
     const ChartPoint c = locate(p_mm);
     const SurfacePoint here = at({c.s, c.v});
     return here.normal.dot(p_mm - here.position);
-}
-
-PredictionRow prediction_row(const UniformCubic& s, const UniformCubic& v, const Place& at) {
-    const auto ls = s.at(at.s), lv = v.at(at.v);
-    PredictionRow row;
-    for (std::size_t a = 0; a < 4; ++a)
-        for (std::size_t b = 0; b < 4; ++b) {
-            row.index[4 * a + b] = ls.index[a] * v.count() + lv.index[b];
-            row.weight[4 * a + b] = ls.weight[a] * lv.weight[b];
-        }
-    return row;
-}
-
-double row_variance(const BlockBand& inverse, const PredictionRow& row) {
-    double sum = 0;
-    for (std::size_t a = 0; a < 16; ++a) {
-        sum += row.weight[a] * row.weight[a] * inverse.at(row.index[a], row.index[a]);
-        for (std::size_t b = 0; b < a; ++b)
-            sum += 2 * row.weight[a] * row.weight[b] * inverse.at(row.index[a], row.index[b]);
-    }
-    return std::max(sum, 0.0);
 }
 
 }  // namespace bevelsmith::hull

@@ -7,6 +7,7 @@
 #include "geometry/polygon.h"
 #include "hull/block_cholesky.h"
 #include "hull/bspline.h"
+#include "hull/cell_blocks.h"
 #include "hull/chart.h"
 
 namespace bevelsmith::hull {
@@ -29,20 +30,24 @@ class Surface {
   public:
     struct Data {
         Chart chart;
-        UniformCubic basis_s{0, 1, 1}, basis_v{0, 1, 1};
-        Eigen::VectorXd coefficients;                 ///< m; index = i_s * basis_v.count() + i_v
-        std::shared_ptr<const BlockBand> covariance;  ///< band of (X'WX + P)^-1 (m²)
-        double scale = 1;                             ///< factor on the covariance, from the readings' scatter
-        double outward = 1;                           ///< +1 when the chart's own normal points out of the boat
-        geometry::Ring surveyed;                      ///< outline of the readings in (s, v); closed: of 3 turns
+        CubicBasis basis_s{0, 1, 1}, basis_v{0, 1, 1};
+        Eigen::VectorXd coefficients;                  ///< m; index = i_s * basis_v.count() + i_v
+        std::shared_ptr<const CellBlocks> covariance;  ///< of (X'WX + P)^-1 (m²), what lies near
+        std::shared_ptr<const BlockCholesky> factor;   ///< of X'WX + P, for what lies apart
+        double scale = 1;                              ///< factor on the covariance, from the readings' scatter
+        double outward = 1;                            ///< +1 when the chart's own normal points out of the boat
+        geometry::Ring surveyed;                       ///< outline of the readings in (s, v); closed: of 3 turns
     };
     explicit Surface(std::shared_ptr<const Data> data) : data_(std::move(data)) {}
 
     const Chart& chart() const { return data_->chart; }
-    const UniformCubic& basis_s() const { return data_->basis_s; }
-    const UniformCubic& basis_v() const { return data_->basis_v; }
+    const Data& data() const { return *data_; }
+    const CubicBasis& basis_s() const { return data_->basis_s; }
+    const CubicBasis& basis_v() const { return data_->basis_v; }
 
     double height_m(const Place& at) const;
+    /// Heights over a grid: rows along s, columns along v.
+    Eigen::MatrixXd heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const;
     SurfacePoint at(const Place& place) const;
     /// The place whose ray meets `p_mm`, and the height that p has there.
     ChartPoint locate(const Vec3& p_mm) const { return data_->chart.to_chart(p_mm); }
@@ -59,14 +64,5 @@ class Surface {
   private:
     std::shared_ptr<const Data> data_;
 };
-
-/// The sparse row of a height's prediction: coefficient indices and weights.
-struct PredictionRow {
-    std::array<int, 16> index;
-    std::array<double, 16> weight;
-};
-PredictionRow prediction_row(const UniformCubic& s, const UniformCubic& v, const Place& at);
-/// x' A^-1 x for a prediction row, given the band of A^-1.
-double row_variance(const BlockBand& inverse, const PredictionRow& row);
 
 }  // namespace bevelsmith::hull

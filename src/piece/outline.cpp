@@ -118,6 +118,10 @@ double distance_to_line(const Vec2& p, const std::vector<Vec2>& line) {
     return best;
 }
 
+double distance_to_ring(const Vec2& p, const Ring& ring) {
+    return std::min(distance_to_line(p, ring), geometry::distance_to_segment_mm(p, ring.back(), ring.front()));
+}
+
 /// Which source each segment of the ring lies on; -1 for none.
 std::vector<int> classify(const Ring& ring, const std::vector<Source>& sources) {
     std::vector<int> out(ring.size(), -1);
@@ -197,7 +201,7 @@ std::vector<Vec2> kept_points(const std::vector<ScribedEdge>& scribed, const Pol
     std::vector<Vec2> out;
     for (const auto& edge : scribed)
         for (const Vec2& p : (face_a ? edge.a : edge.b).points)
-            if (geometry::contains(region.outer, p) || distance_to_line(p, region.outer) < on_line_mm)
+            if (geometry::contains(region.outer, p) || distance_to_ring(p, region.outer) < on_line_mm)
                 out.push_back(p);
     return out;
 }
@@ -267,8 +271,7 @@ void summarise(Outline& out) {
     out.least_bevel_rad = std::numeric_limits<double>::infinity();
     out.largest_bevel_rad = -std::numeric_limits<double>::infinity();
     for (EdgeMark& mark : out.marks) {
-        mark.kept = distance_to_line(mark.a, out.face_a.outer) < on_line_mm ||
-                    (mark.a - out.face_a.outer.back()).norm() < on_line_mm;
+        mark.kept = distance_to_ring(mark.a, out.face_a.outer) < on_line_mm;
         if (!mark.kept) continue;
         out.largest_sigma_mm = std::max(out.largest_sigma_mm, mark.sigma_mm);
         out.largest_bevel_rad = std::max(out.largest_bevel_rad, mark.bevel_rad);

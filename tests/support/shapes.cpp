@@ -63,4 +63,15 @@ std::vector<bevelsmith::survey::Point> readings(const Shape& shape, int across, 
     return out;
 }
 
+std::vector<bevelsmith::survey::Point> scattered(const Shape& shape, int count, double declared, std::uint32_t seed) {
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> share(0, 1);
+    std::vector<bevelsmith::survey::Point> out;
+    for (int i = 0; i < count; ++i) {
+        const double u = share(random), v = share(random);
+        out.push_back({shape.at(u, v), declared});
+    }
+    return out;
+}
+
 }  // namespace shapes

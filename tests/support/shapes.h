@@ -32,4 +32,8 @@ Shape wigley_side(double length_mm, double beam_mm, double draught_mm);
 std::vector<bevelsmith::survey::Point> readings(const Shape& shape, int across, int along, double declared_sigma_mm,
                                                 double noise_mm = 0, std::uint32_t seed = 1);
 
+/// Clean readings at random parameters, as a scanner leaves them.
+std::vector<bevelsmith::survey::Point> scattered(const Shape& shape, int count, double declared_sigma_mm,
+                                                 std::uint32_t seed);
+
 }  // namespace shapes

@@ -1,0 +1,161 @@
+#include "hull/fit_rounds.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace bevelsmith::hull {
+namespace {
+
+/// Readings are never believed to be better than this, nor than a five-hundredth of what was declared.
+constexpr double finest_sigma_m = 2e-6;
+constexpr double finest_factor = 0.002;
+/// Of a scan so many are settled first: enough for the finest knots.
+constexpr std::size_t settled_share = 2000;
+
+/// Two rounds: normals of a stiff fit, then of the fit itself.
+bool weigh_by_cosines(FitRounds& w) {
+    const Smoothing usual = w.smoother.prior().mean;
+    w.smoothing = {usual.log10_s + 1, usual.log10_v + 1};
+    for (int round = 0; round < 2; ++round) {
+        const auto solution = w.solve();
+        if (!solution) return false;
+        w.take_cosines(cosine_weights(w.chart, w.smoother, solution->coefficients, w.data));
+        if (const auto found = round == 0 ? w.smoother.search() : w.smoother.improve(w.smoothing))
+            w.smoothing = *found;
+    }
+    return true;
+}
+
+double median_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight) {
+    std::vector<double> a;
+    for (int i = 0; i < t.size(); ++i)
+        if (weight[i] > 0) a.push_back(std::abs(t[i]));
+    if (a.empty()) return 0;
+    std::nth_element(a.begin(), a.begin() + static_cast<std::ptrdiff_t>(a.size() / 2), a.end());
+    return a[a.size() / 2];
+}
+
+/// Where the readings plainly scatter less or more than declared (by the median, which slips do not move), the
+/// sigma follows them; few readings cannot be trusted to say so.
+void follow_scatter(FitRounds& w) {
+    for (int round = 0; round < 10; ++round) {
+        const auto solution = w.solve();
+        if (!solution) return;
+        const auto r = residuals_of(w.smoother, *solution, w.data, w.own_weight);
+        const double scatter = 1.4826 * median_abs(r.studentised, w.data.weight);
+        const bool less = scatter < 0.6 && w.data.count() >= 60, more = scatter > 1.7 && w.data.count() >= 24;
+        if (!less && !more) return;
+        const double least =
+            std::max(finest_sigma_m * std::sqrt(w.own_weight.maxCoeff()), finest_factor / w.sigma_factor);
+        const double factor = std::max(std::clamp(scatter, 0.05, 20.0), least);
+        if (factor > 0.95 && factor < 1.05) return;
+        w.rescale_sigma(factor);
+        if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+    }
+}
+
+/// What the median reading, had it been left out, would lie off the fit, in declared sigmas.
+double left_out_scatter(const FitRounds& w) {
+    const auto solution = w.solve();
+    if (!solution) return std::numeric_limits<double>::infinity();
+    const auto r = residuals_of(w.smoother, *solution, w.data, w.own_weight);
+    return w.sigma_factor * median_abs(r.left_out.cwiseProduct(w.own_weight.cwiseSqrt()), w.data.weight);
+}
+
+/// Finer knots for as long as readings left out are then met more closely.
+void refine_knots(FitRounds& w) {
+    constexpr double worth = 0.98;
+    double scatter = left_out_scatter(w);
+    while (const auto finer = finer_knots(w.knots, w.data.count())) {
+        FitRounds next = w;
+        next.knots = *finer;
+        next.smoother = make_smoother(w.chart, w.data, *finer);
+        next.smoother.set_data(next.data);
+        if (const auto found = next.smoother.improve(w.smoothing)) next.smoothing = *found;
+        follow_scatter(next);
+        const double now = left_out_scatter(next);
+        if (!(now < worth * scatter)) return;
+        w = std::move(next);
+        scatter = now;
+    }
+}
+
+bool settle_weights(FitRounds& w, bool fixed_knots) {
+    if (!weigh_by_cosines(w)) return false;
+    follow_scatter(w);
+    if (!fixed_knots) refine_knots(w);
+    return true;
+}
+
+}  // namespace
+
+void FitRounds::rescale_sigma(double factor) {
+    sigma_factor *= factor;
+    own_weight /= factor * factor;
+    data.weight /= factor * factor;
+    smoother.set_data(data);
+}
+
+void FitRounds::take_cosines(const Eigen::VectorXd& cosines) {
+#pragma omp parallel for schedule(static) if (data.count() > many_at_a_time)
+    for (int i = 0; i < data.count(); ++i) {
+        const double sigma_m = sigma_factor * points[static_cast<std::size_t>(i)].sigma_mm / 1000;
+        own_weight[i] = cosines[i] / (sigma_m * sigma_m);
+        if (data.weight[i] > 0) data.weight[i] = own_weight[i];
+    }
+    smoother.set_data(data);
+}
+
+FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options) {
+    ChartData data = chart_data(chart, points);
+    const Knots knots = first_knots(chart, data, options);
+    Smoother smoother = make_smoother(chart, data, knots);
+    smoother.set_data(data);
+    Eigen::VectorXd weight = data.weight;
+    return {points, chart, std::move(data), knots, std::move(smoother), {}, std::move(weight), 1};
+}
+
+bool settle(FitRounds& w, const FitOptions& options) {
+    const bool fixed_knots = options.intervals_s > 0 || options.intervals_v > 0;
+    if (!settle_weights(w, fixed_knots)) return false;
+    if (!options.find_slips) return true;
+    if (remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) return true;
+    return settle_weights(w, fixed_knots);
+}
+
+std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const Chart& chart,
+                                     const FitOptions& options) {
+    // A stride that shares no factor with the scanner's rows spreads the share over the whole patch.
+    const auto n = all.size();
+    const auto stride = static_cast<std::size_t>(static_cast<double>(n) * 0.6180339887498949) | 1U;
+    std::vector<survey::Point> share;
+    for (std::size_t k = 0; k < settled_share; ++k) share.push_back(all[k * stride % n]);
+    FitRounds first = begin_rounds(share, chart, options);
+    if (!settle(first, options)) return std::nullopt;
+    const auto solution = first.solve();
+    if (!solution) return std::nullopt;
+
+    ChartData data = chart_data(chart, all);
+    Smoother smoother = make_smoother(chart, data, first.knots);
+    FitRounds w{
+        all, chart, std::move(data), first.knots, std::move(smoother), first.smoothing, {}, first.sigma_factor};
+    w.own_weight = w.data.weight;
+    const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
+    const double threshold =
+        options.find_slips ? alarm_threshold(w.data.count()) : std::numeric_limits<double>::infinity();
+    Eigen::VectorXd cosines(w.data.count());
+#pragma omp parallel for schedule(static)
+    for (int i = 0; i < w.data.count(); ++i) {
+        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
+        cosines[i] = cosine_weight(here);
+        const double off_mm = here.normal.dot(all[static_cast<std::size_t>(i)].position - here.position);
+        if (std::abs(off_mm) > threshold * std::max(1.0, w.sigma_factor) * all[static_cast<std::size_t>(i)].sigma_mm)
+            w.data.weight[i] = 0;
+    }
+    w.take_cosines(cosines);
+    if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+    return w;
+}
+
+}  // namespace bevelsmith::hull

@@ -1,0 +1,45 @@
+// The rounds of a fit: weights, smoothing, scatter, knots and wrong readings, each settled in the light of the
+// others.
+#pragma once
+
+#include <optional>
+#include <span>
+
+#include "hull/fit_stages.h"
+
+namespace bevelsmith::hull {
+
+/// Everything that the rounds of a fit change.
+struct FitRounds {
+    std::span<const survey::Point> points;
+    Chart chart;
+    ChartData data;
+    Knots knots;
+    Smoother smoother;
+    Smoothing smoothing;
+    Eigen::VectorXd own_weight;  ///< 1/sigma² with cosines, also for readings left out
+    double sigma_factor = 1;     ///< on the declared sigmas
+
+    std::optional<Solution> solve() const { return smoother.solve(smoothing); }
+    /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
+    Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
+    /// All later sigmas are `factor` times what they were.
+    void rescale_sigma(double factor);
+    /// Takes the cosines of a fitted surface into the weights.
+    void take_cosines(const Eigen::VectorXd& cosines);
+};
+
+FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options);
+
+/// Weights, smoothing, scatter and knots, and then without wrong readings once more. False where the readings do
+/// not determine a surface.
+bool settle(FitRounds& rounds, const FitOptions& options);
+
+/// More readings than this are fitted in two steps: a share of them first, then all.
+inline constexpr int most_fitted_at_once = 4000;
+
+/// Settles a share of many readings, leaves out of the rest what lies off that surface, and fits them all.
+std::optional<FitRounds> settle_many(std::span<const survey::Point> points, const Chart& chart,
+                                     const FitOptions& options);
+
+}  // namespace bevelsmith::hull
