@@ -5,7 +5,9 @@
 #include <cmath>
 #include <random>
 
+#include "job/pipeline.h"
 #include "piece/outline.h"
+#include "practice/instruments.h"
 #include "support/jobs.h"
 #include "units/quantity.h"
 
@@ -275,4 +277,29 @@ TEST_CASE("bevel runs cover the kept edge and stay within a saw's band", "[piece
     std::size_t kept = 0;
     for (const auto& m : o.marks) kept += m.kept;
     CHECK(covered == kept);
+}
+
+TEST_CASE("a forecast says how the piece will fit, now and with more readings", "[piece]") {
+    // Few scattered readings of a virtual boat's port side, and a half-bulkhead between them.
+    practice::Hand hand;
+    const practice::VirtualBoat boat(practice::BoatSpec{});
+    auto job = jobs::tube_job();
+    static_cast<survey::ReadingSet&>(job.readings[0]) =
+        practice::read_points(boat, practice::random_spots(36, {100, -1.45}, {2900, 0.3}, hand.random), hand);
+    job.readings.resize(1);
+    job.pieces[0].edges[1].at_mm = 0;
+    job.pieces[0].edges.push_back({EdgeKind::straight, "middle", {}, {1, 0}, -300, 0, 0});
+    const auto results = job::Pipeline().compute(job);
+    REQUIRE(results.pieces[0].forecast);
+    const Forecast& f = *results.pieces[0].forecast;
+    const Outline& o = *results.pieces[0].shape();
+    CHECK(f.worst_mm == Approx(o.largest_sigma_mm));
+    CHECK(f.now.expected_largest_mm > 0.8 * f.worst_mm);  // the mean of |N| is 0.8 s, and the largest of many is more
+    CHECK(f.now.likely_largest_mm > f.now.expected_largest_mm);
+    CHECK(f.surface_id == "hull");
+    REQUIRE(f.suggestions.size() == 3);
+    CHECK(f.then.expected_largest_mm < f.now.expected_largest_mm);
+    CHECK(f.then.chance_within >= f.now.chance_within);
+    CHECK(f.worst_bevel_rad > 0);
+    for (std::size_t i = 1; i < 3; ++i) CHECK((f.suggestions[i].position - f.suggestions[0].position).norm() > 1);
 }

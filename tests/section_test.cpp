@@ -36,7 +36,9 @@ Worst worst_of(const std::vector<hull::SectionRun>& runs, const Shape& shape, co
 
 void check_points(const std::vector<survey::Point>& points, const Shape& shape, const geometry::Plane& plane,
                   double thickness, hull::ChartChoice chart) {
-    const auto fit = hull::fit_surface(points, {chart, {}, 0, 0, true});
+    hull::FitOptions options;
+    options.chart = chart;
+    const auto fit = hull::fit_surface(points, options);
     REQUIRE(fit.ok());
     const auto runs = hull::cut_section(fit->surface, plane, thickness);
     REQUIRE(runs.ok());

@@ -9,6 +9,7 @@
 
 #include "geometry/boundary.h"
 #include "hull/fit_rounds.h"
+#include "units/quantity.h"
 
 namespace bevelsmith::hull {
 namespace {
@@ -85,6 +86,28 @@ std::optional<Error> refuse_points(std::span<const survey::Point> points) {
     return std::nullopt;
 }
 
+/// Each side of a hard line needs readings of its own.
+std::optional<Error> refuse_bare_side(const ChartData& data, const Chart& chart) {
+    for (std::size_t k = 0; !chart.hard_lines.empty() && k <= chart.hard_lines.size(); ++k) {
+        const double low = k == 0 ? -1e9 : chart.hard_lines[k - 1].mean;
+        const double high = k == chart.hard_lines.size() ? 1e9 : chart.hard_lines[k].mean;
+        int count = 0;
+        double from = 1e9, to = -1e9;
+        for (int i = 0; i < data.count(); ++i) {
+            if (data.v[i] < low + 0.015 || data.v[i] > high - 0.015) continue;
+            ++count;
+            from = std::min(from, data.s[i]);
+            to = std::max(to, data.s[i]);
+        }
+        if (count < 6 || to - from < 0.4 * (data.s.maxCoeff() - data.s.minCoeff()))
+            return Error{
+                fmt::format("one side of the hard line has only {} readings, or they do not reach along it: "
+                            "take at least 6 on each side, spread along its length",
+                            count)};
+    }
+    return std::nullopt;
+}
+
 /// phi = (n0 + Q) / (n0 + n - M): the covariance's factor under a scaled-inverse-chi-square prior.
 double scatter_factor(const FitRounds& w, const Solution& solution) {
     const double n = static_cast<double>((w.data.weight.array() > 0).count());
@@ -149,7 +172,22 @@ double outward_sign(const Surface& surface, const FitRounds& w, const FitOptions
     return sum < 0 ? -1 : 1;
 }
 
-Surface assemble(const FitRounds& w, Solution solution, const FitOptions& options) {
+/// Lumps of the surface that the spline irons out: what readings left out scatter beyond the surface's uncertainty
+/// and their own. Shrunk towards none as the scatter's factor is; a hand that is worse than declared looks the same.
+double lumps_mm(const FitRounds& w, const Residuals& r) {
+    double sum = 0, counted = 0;
+    for (int i = 0; i < w.data.count(); ++i) {
+        if (w.data.weight[i] == 0) continue;
+        const auto& point = w.points[static_cast<std::size_t>(i)];
+        const double own = 1e-6 * point.sigma_mm * point.sigma_mm;  // m², along the normal, as declared
+        const double cosine2 = w.own_weight[i] * own * w.sigma_factor * w.sigma_factor;
+        sum += cosine2 * (r.left_out[i] * r.left_out[i] - r.prediction_variance[i]) - own;
+        counted += 1;
+    }
+    return 1000 * std::sqrt(std::max(0.0, sum / (counted + prior_readings)));
+}
+
+Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, const FitOptions& options) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
@@ -159,15 +197,15 @@ Surface assemble(const FitRounds& w, Solution solution, const FitOptions& option
     data->covariance =
         std::make_shared<const CellBlocks>(data->basis_s, data->basis_v, solution.factor.band_of_inverse());
     data->factor = std::make_shared<const BlockCholesky>(std::move(solution.factor));
+    data->lumps_mm = lumps_mm(w, residuals);
     data->surveyed = surveyed_ring(w);
     data->outward = outward_sign(Surface(data), w, options);
     return Surface(data);
 }
 
-FitReport make_report(const FitRounds& w, const Solution& solution, const Surface& surface) {
+FitReport make_report(const FitRounds& w, const Solution& solution, const Residuals& r, const Surface& surface) {
     FitReport report;
     const double phi = scatter_factor(w, solution);
-    const auto r = residuals_of(w.smoother, solution, w.data, w.own_weight);
     double squares = 0;
     int counted = 0;
     report.readings.resize(w.points.size());
@@ -189,6 +227,11 @@ FitReport make_report(const FitRounds& w, const Solution& solution, const Surfac
         squares += fit.residual_mm * fit.residual_mm;
         report.max_mm = std::max(report.max_mm, std::abs(fit.residual_mm));
         ++counted;
+    }
+    for (const survey::FeltBevel& felt : w.bevels) {
+        const ChartPoint c = surface.locate(felt.position);
+        const double bevel = -std::asin(std::clamp(felt.plane_normal.dot(surface.at({c.s, c.v}).normal), -1.0, 1.0));
+        report.bevel_off_deg.push_back(units::degrees(felt.bevel_rad - bevel));
     }
     report.rms_mm = std::sqrt(squares / std::max(counted, 1));
     report.scatter = w.sigma_factor * std::sqrt(phi);
@@ -263,8 +306,12 @@ ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) 
 
 Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options) {
     if (const auto refusal = refuse_points(points)) return *refusal;
-    const auto trial = choose_chart(points, options);
+    auto trial = choose_chart(points, options);
     if (!trial) return trial.error();
+    auto chart = trial->chart.with_hard_lines(options.hard_lines);
+    if (!chart) return chart.error();
+    trial.value().chart = std::move(chart.value());
+    if (const auto refusal = refuse_bare_side(chart_data(trial->chart, points), trial->chart)) return *refusal;
     if (!quadratics_determined(chart_data(trial->chart, points), trial->chart.closed))
         return Error{
             "the readings lie on one or two lines only, so the shape between them is anyone's guess: "
@@ -282,8 +329,9 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     auto solution = w.solve();
     if (!solution) return Error{undetermined};
     const Solution kept = *solution;
-    Surface surface = assemble(w, std::move(*solution), options);
-    FitReport report = make_report(w, kept, surface);
+    const Residuals residuals = residuals_of(w.smoother, kept, w.data, w.own_weight);
+    Surface surface = assemble(w, std::move(*solution), residuals, options);
+    FitReport report = make_report(w, kept, residuals, surface);
     if (const auto refusal = refuse_fold(report, w)) return *refusal;
     add_warnings(report, w, trial->steepest_deg);
     return FittedSurface{std::move(surface), std::move(report)};

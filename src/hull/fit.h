@@ -22,6 +22,12 @@ struct FitOptions {
     int intervals_s = 0, intervals_v = 0;
     /// Whether readings that do not fit are found and left out.
     bool find_slips = true;
+    /// Chines and other lines at which the surface may kink, each as points along it (mm).
+    std::vector<std::vector<Vec3>> hard_lines;
+    /// Angles read at spots: they say how the surface is turned there.
+    std::vector<survey::FeltBevel> bevels;
+    /// Root mean square of the residuals that the smoothing is set to; by itself (REML) when absent.
+    std::optional<double> allowed_residual_mm;
     bool operator==(const FitOptions&) const = default;
 };
 
@@ -42,6 +48,7 @@ struct FitReport {
     double log10_smoothing_s = 0, log10_smoothing_v = 0;
     int coefficients = 0;
     std::vector<ReadingFit> readings;   ///< in the order of the points given
+    std::vector<double> bevel_off_deg;  ///< felt bevels less the surface's, in the order given
     std::vector<std::string> warnings;  ///< plain sentences
     int suspects() const;
 };

@@ -1,5 +1,7 @@
 #include "hull/fit_rounds.h"
 
+#include <Eigen/Geometry>
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -13,6 +15,31 @@ constexpr double finest_factor = 0.002;
 /// Of a scan so many are settled first: enough for the finest knots.
 constexpr std::size_t settled_share = 2000;
 
+Vec3 inside_or_middle(std::span<const survey::Point> points, const std::optional<Vec3>& inside) {
+    if (inside) return *inside;
+    Vec3 low = points.front().position, high = low;
+    for (const auto& p : points) {
+        low = low.cwiseMin(p.position);
+        high = high.cwiseMax(p.position);
+    }
+    return (low + high) / 2;
+}
+
+/// Of the readings that count, along the normal.
+double rms_mm(const FitRounds& w, const Solution& solution) {
+    const Surface surface = plain_surface(w.chart, w.smoother, solution.coefficients);
+    double squares = 0;
+    int counted = 0;
+    for (int i = 0; i < w.data.count(); ++i) {
+        if (w.data.weight[i] == 0) continue;
+        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
+        const double off = here.normal.dot(w.points[static_cast<std::size_t>(i)].position - here.position);
+        squares += off * off;
+        ++counted;
+    }
+    return std::sqrt(squares / std::max(counted, 1));
+}
+
 /// Two rounds: normals of a stiff fit, then of the fit itself.
 bool weigh_by_cosines(FitRounds& w) {
     const Smoothing usual = w.smoother.prior().mean;
@@ -20,6 +47,7 @@ bool weigh_by_cosines(FitRounds& w) {
     for (int round = 0; round < 2; ++round) {
         const auto solution = w.solve();
         if (!solution) return false;
+        w.feel_bevels(plain_surface(w.chart, w.smoother, solution->coefficients));
         w.take_cosines(cosine_weights(w.chart, w.smoother, solution->coefficients, w.data));
         if (const auto found = round == 0 ? w.smoother.search() : w.smoother.improve(w.smoothing))
             w.smoothing = *found;
@@ -81,6 +109,47 @@ void refine_knots(FitRounds& w) {
     }
 }
 
+/// n·m as a function of height and slopes at a place, to first order about a surface near the final one.
+ChartData::Slope slope_of(const Surface& near, const Place& place, const survey::FeltBevel& felt,
+                          const Vec3& inside) {
+    const SlopeJet jet = near.slopes(place);
+    const SurfacePoint here = near.at(place);
+    const double outward = here.normal.dot(here.position - inside) < 0 ? -1 : 1;
+    const auto sine = [&](double h, double h_s, double h_v) {
+        const ChartJet c = near.chart().jet(place.s, place.v, h, h_s, h_v);
+        return outward * felt.plane_normal.dot(c.along_s.cross(c.along_v).normalized());
+    };
+    constexpr double step = 1e-5;
+    const auto slope = [&](double dh, double ds, double dv) {
+        return (sine(jet.height + dh, jet.along_s + ds, jet.along_v + dv) -
+                sine(jet.height - dh, jet.along_s - ds, jet.along_v - dv)) /
+               (2 * step);
+    };
+    ChartData::Slope out;
+    out.s = place.s;
+    out.v = place.v;
+    out.of_height = slope(step, 0, 0);
+    out.along_s = slope(0, step, 0);
+    out.along_v = slope(0, 0, step);
+    out.value = -std::sin(felt.bevel_rad) - sine(jet.height, jet.along_s, jet.along_v) + out.of_height * jet.height +
+                out.along_s * jet.along_s + out.along_v * jet.along_v;
+    const double sigma = felt.sigma_rad * std::max(0.1, std::cos(felt.bevel_rad));
+    out.weight = 1 / (sigma * sigma);
+    return out;
+}
+
+/// The smoothing scaled, both ways alike, until the residuals are as large as was allowed.
+void allow_residual(FitRounds& w, double allowed_mm) {
+    const Smoothing found = w.smoothing;
+    double low = -6, high = 8;
+    for (int round = 0; round < 24; ++round) {
+        const double shift = (low + high) / 2;
+        w.smoothing = {found.log10_s + shift, found.log10_v + shift};
+        const auto solution = w.solve();
+        (solution && rms_mm(w, *solution) < allowed_mm ? low : high) = shift;
+    }
+}
+
 bool settle_weights(FitRounds& w, bool fixed_knots) {
     if (!weigh_by_cosines(w)) return false;
     follow_scatter(w);
@@ -107,21 +176,43 @@ void FitRounds::take_cosines(const Eigen::VectorXd& cosines) {
     smoother.set_data(data);
 }
 
+void FitRounds::feel_bevels(const Surface& near) {
+    data.slopes.clear();
+    for (const survey::FeltBevel& felt : bevels) {
+        const ChartPoint c = chart.to_chart(felt.position);
+        const Place place{c.s, c.v};
+        if (!near.in_domain(place)) continue;
+        data.slopes.push_back(slope_of(near, place, felt, inside_or_middle(points, inside)));
+    }
+}
+
 FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options) {
     ChartData data = chart_data(chart, points);
     const Knots knots = first_knots(chart, data, options);
     Smoother smoother = make_smoother(chart, data, knots);
     smoother.set_data(data);
     Eigen::VectorXd weight = data.weight;
-    return {points, chart, std::move(data), knots, std::move(smoother), {}, std::move(weight), 1};
+    return {points,
+            options.bevels,
+            options.inside,
+            chart,
+            std::move(data),
+            knots,
+            std::move(smoother),
+            {},
+            std::move(weight),
+            1};
 }
 
 bool settle(FitRounds& w, const FitOptions& options) {
     const bool fixed_knots = options.intervals_s > 0 || options.intervals_v > 0;
     if (!settle_weights(w, fixed_knots)) return false;
-    if (!options.find_slips) return true;
-    if (remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) return true;
-    return settle_weights(w, fixed_knots);
+    if (options.find_slips &&
+        !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty() &&
+        !settle_weights(w, fixed_knots))
+        return false;
+    if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
+    return true;
 }
 
 std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const Chart& chart,
@@ -138,8 +229,8 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
 
     ChartData data = chart_data(chart, all);
     Smoother smoother = make_smoother(chart, data, first.knots);
-    FitRounds w{
-        all, chart, std::move(data), first.knots, std::move(smoother), first.smoothing, {}, first.sigma_factor};
+    FitRounds w{all,         options.bevels,      options.inside,  chart, std::move(data),
+                first.knots, std::move(smoother), first.smoothing, {},    first.sigma_factor};
     w.own_weight = w.data.weight;
     const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
     const double threshold =
@@ -153,8 +244,10 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
         if (std::abs(off_mm) > threshold * std::max(1.0, w.sigma_factor) * all[static_cast<std::size_t>(i)].sigma_mm)
             w.data.weight[i] = 0;
     }
+    w.feel_bevels(surface);
     w.take_cosines(cosines);
     if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+    if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
     return w;
 }
 

@@ -12,6 +12,8 @@ namespace bevelsmith::hull {
 /// Everything that the rounds of a fit change.
 struct FitRounds {
     std::span<const survey::Point> points;
+    std::span<const survey::FeltBevel> bevels;
+    std::optional<Vec3> inside;
     Chart chart;
     ChartData data;
     Knots knots;
@@ -23,6 +25,8 @@ struct FitRounds {
     std::optional<Solution> solve() const { return smoother.solve(smoothing); }
     /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
     Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
+    /// What the felt bevels say about the slopes, seen from a surface near the final one.
+    void feel_bevels(const Surface& near);
     /// All later sigmas are `factor` times what they were.
     void rescale_sigma(double factor);
     /// Takes the cosines of a fitted surface into the weights.

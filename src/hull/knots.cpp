@@ -56,9 +56,12 @@ std::optional<Knots> finer_knots(const Knots& knots, int readings) {
 
 Smoother make_smoother(const Chart& chart, const ChartData& data, const Knots& knots) {
     const double s0 = data.s.minCoeff(), v0 = data.v.minCoeff(), ls = extent(data.s), lv = extent(data.v);
+    std::vector<double> creases;
+    for (const HardLine& line : chart.hard_lines)
+        if (line.mean > v0 && line.mean < v0 + lv) creases.push_back(line.mean);
     const CubicBasis basis_s(s0 - 0.05 * ls, s0 + 1.05 * ls, knots.s);
     const CubicBasis basis_v = chart.closed ? CubicBasis(-chart.half_turn_m(), chart.half_turn_m(), knots.v, true)
-                                            : CubicBasis(v0 - 0.05 * lv, v0 + 1.05 * lv, knots.v);
+                                            : CubicBasis(v0 - 0.05 * lv, v0 + 1.05 * lv, knots.v, false, creases);
     SmoothingPrior prior;
     const double size = 2 * std::log10(std::max(std::hypot(ls, lv), 1e-3) / 3.0);
     if (size < 0) prior.mean = {prior.mean.log10_s + size, prior.mean.log10_v + size};

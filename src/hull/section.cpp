@@ -22,7 +22,9 @@ class Grid {
         value_.resize(heights.rows(), heights.cols());
         for (int i = 0; i <= ns(); ++i)
             for (int j = 0; j <= nv(); ++j) {
-                const double f = plane.distance_mm(surface.chart().to_space({s_[i], v_[j], heights(i, j)}));
+                const Vec3 at = surface.bare() ? surface.chart().to_space({s_[i], v_[j], heights(i, j)})
+                                               : surface.at({s_[i], v_[j]}).position;
+                const double f = plane.distance_mm(at);
                 value_(i, j) = f == 0 ? 1e-12 : f;  // a node exactly on the plane counts as beyond it
             }
     }
@@ -192,7 +194,8 @@ double v_step(const Surface& surface, double from, double to) {
 }
 
 /// Equally spaced places along a traced contour, both ends kept.
-std::vector<Place> resampled(const Surface& surface, const std::vector<Place>& line, const SectionOptions& options) {
+std::vector<Place> resampled_smooth(const Surface& surface, const std::vector<Place>& line,
+                                    const SectionOptions& options) {
     std::vector<double> arc(line.size(), 0);
     for (std::size_t i = 1; i < line.size(); ++i)
         arc[i] = arc[i - 1] + (surface.at(line[i]).position - surface.at(line[i - 1]).position).norm();
@@ -211,6 +214,55 @@ std::vector<Place> resampled(const Surface& surface, const std::vector<Place>& l
     return out;
 }
 
+/// The same, with the corners kept where the contour crosses a crease.
+std::vector<Place> resampled(const Surface& surface, const std::vector<Place>& line, const SectionOptions& options) {
+    const auto& creases = surface.basis_v().creases();
+    std::vector<Place> out, stretch;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        stretch.push_back(line[i]);
+        const bool corner =
+            std::any_of(creases.begin(), creases.end(), [&](double c) { return std::abs(line[i].v - c) < 1e-9; });
+        if (!(corner && stretch.size() > 1) && i + 1 < line.size()) continue;
+        if (stretch.size() < 2) continue;
+        const auto places = resampled_smooth(surface, stretch, options);
+        out.insert(out.end(), places.begin() + (out.empty() ? 0 : 1), places.end());
+        stretch.assign(1, line[i]);
+    }
+    return out;
+}
+
+/// How the bevel changes with the height and the slopes at a place (delta method). The edge itself moves with the
+/// height, along the surface to where the plane then meets it; the surface's own curvature turns the bevel there.
+Vec3 bevel_gradient(const Surface& surface, const geometry::Plane& plane, const Place& at, double bevel_rad) {
+    const SlopeJet jet = surface.slopes(at);
+    const double outward = surface.data().outward, cosine = std::max(0.05, std::cos(bevel_rad));
+    const auto sine = [&](const Place& p, const SlopeJet& j) {
+        const ChartJet c = surface.chart().jet(p.s, p.v, j.height, j.along_s, j.along_v);
+        return outward * plane.normal.dot(c.along_s.cross(c.along_v).normalized());
+    };
+    constexpr double step = 1e-5;
+    Vec3 out;
+    out[0] = sine(at, {jet.height + step, jet.along_s, jet.along_v}) -
+             sine(at, {jet.height - step, jet.along_s, jet.along_v});
+    out[1] = sine(at, {jet.height, jet.along_s + step, jet.along_v}) -
+             sine(at, {jet.height, jet.along_s - step, jet.along_v});
+    out[2] = sine(at, {jet.height, jet.along_s, jet.along_v + step}) -
+             sine(at, {jet.height, jet.along_s, jet.along_v - step});
+    out /= 2 * step;
+    const SurfacePoint here = surface.at(at);
+    const ChartJet chart = surface.chart().jet(at.s, at.v, jet.height, jet.along_s, jet.along_v);
+    const Vec2 f(plane.normal.dot(here.along_s), plane.normal.dot(here.along_v));  // mm per chart metre
+    if (f.squaredNorm() > 1e-6) {
+        const Vec2 move =
+            -1000 * plane.normal.dot(chart.ray) / f.squaredNorm() * f;  // of the edge, per metre of height
+        const double size = 1e-4 / std::max(move.norm(), 1e-9);
+        const Place ahead{at.s + size * move.x(), at.v + size * move.y()},
+            behind{at.s - size * move.x(), at.v - size * move.y()};
+        out[0] += (sine(ahead, surface.slopes(ahead)) - sine(behind, surface.slopes(behind))) / (2 * size);
+    }
+    return out / -cosine;
+}
+
 std::optional<SectionPoint> section_point(const Surface& surface, const geometry::Plane& plane, double thickness_mm,
                                           const Place& start) {
     const auto place_a = onto_plane(surface, plane, start);
@@ -225,7 +277,13 @@ std::optional<SectionPoint> section_point(const Surface& surface, const geometry
     point.b = surface.at(*place_b).position;
     point.normal = here.normal;
     point.bevel_rad = -std::asin(std::clamp(plane.normal.dot(here.normal), -1.0, 1.0));
-    point.sigma_mm = surface.sigma_mm(*place_a);
+    point.place = *place_a;
+    const Eigen::Matrix3d covariance = surface.slope_covariance(*place_a);
+    point.sigma_mm =
+        std::hypot(1000 * std::sqrt(std::max(0.0, covariance(0, 0))) * here.ray_cosine, surface.lumps_mm());
+    const Vec3 gradient = bevel_gradient(surface, plane, *place_a, point.bevel_rad);
+    point.bevel_sigma_rad =
+        std::hypot(std::sqrt(std::max(0.0, gradient.dot(covariance * gradient))), surface.lump_slope_rad());
     point.in_survey = surface.surrounded(*place_a) && surface.surrounded(*place_b);
     return point;
 }

@@ -20,9 +20,11 @@ struct SectionPoint {
     Vec3 normal;  ///< of the surface at a, out of the boat
     /// -asin(n·normal) at a: positive, open (standing), when face B reaches farther out.
     double bevel_rad = 0;
-    double sigma_mm = 0;    ///< of a, along the normal
-    bool in_survey = true;  ///< the readings surround both a and b
-    double arc_mm = 0;      ///< along face A from the run's start
+    double sigma_mm = 0;         ///< of a, along the normal
+    double bevel_sigma_rad = 0;  ///< standard deviation of the bevel where the edge is believed to run
+    Place place;                 ///< of a on the surface
+    bool in_survey = true;       ///< the readings surround both a and b
+    double arc_mm = 0;           ///< along face A from the run's start
 };
 
 /// A connected piece of a section. Runs go counter-clockwise about the inside of the boat, as seen along the

@@ -28,13 +28,21 @@ BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
     return out;
 }
 
-/// Six places no conic passes through (open), or three along the axis (closed): with the coefficients there held,
-/// no free polynomial is left. |P|+ equals the determinant of the rest up to a constant.
+/// Six places no conic passes through (open; three more beyond each crease), or three along the axis (closed): with
+/// the coefficients there held, no free polynomial is left. |P|+ equals the determinant of the rest up to a constant.
 std::vector<int> pinned_coefficients(const CubicBasis& s, const CubicBasis& v) {
     const int is = s.count() - 1, iv = v.count() - 1, nv = v.count();
     const auto at = [nv](int i, int j) { return i * nv + j; };
     if (v.periodic()) return {at(0, 0), at(is / 2, 0), at(is, 0)};
-    return {at(0, 0), at(0, iv), at(is, 0), at(is, iv), at(is / 2, 0), at(0, iv / 2)};
+    // The functions that stand at the creases and at the last end.
+    std::vector<int> stops;
+    for (double crease : v.creases()) stops.push_back(v.at(crease).index[0]);
+    stops.push_back(iv);
+    std::vector<int> out{at(0, 0), at(0, stops[0]), at(is, 0), at(is, stops[0]), at(is / 2, 0), at(0, stops[0] / 2)};
+    // Beyond a crease (v - crease) (a + b s + c v) is free as well.
+    for (std::size_t k = 1; k < stops.size(); ++k)
+        for (int pin : {at(0, stops[k]), at(is, stops[k]), at(0, (stops[k - 1] + stops[k]) / 2)}) out.push_back(pin);
+    return out;
 }
 
 }  // namespace
@@ -81,6 +89,24 @@ void Smoother::set_data(const ChartData& data) {
             sum_squares_ += squares;
         }
     }
+    add_slopes(data);
+}
+
+void Smoother::add_slopes(const ChartData& data) {
+    if (data.slopes.empty()) return;
+    CellBlocks sums(basis_s_, basis_v_);
+    for (const ChartData::Slope& slope : data.slopes) {
+        CellRow row = cell_row(basis_s_, basis_v_, slope.s, slope.v);
+        row.weight = slope.of_height * row.weight +
+                     slope.along_s * cell_row(basis_s_, basis_v_, slope.s, slope.v, 1, 0).weight +
+                     slope.along_v * cell_row(basis_s_, basis_v_, slope.s, slope.v, 0, 1).weight;
+        const double y = slope.value - slope.of_height * mean_;
+        sum_squares_ += slope.weight * y * y;
+        sums.add(row, slope.weight);
+        const auto index = cell_functions(basis_s_, basis_v_, row.cell);
+        for (std::size_t a = 0; a < 16; ++a) right_[index[a]] += slope.weight * y * row.weight[static_cast<int>(a)];
+    }
+    sums.add_to(normal_);
 }
 
 BlockBand Smoother::penalty(const Smoothing& at) const {

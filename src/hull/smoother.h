@@ -20,7 +20,13 @@ inline constexpr int many_at_a_time = 4000;
 
 /// Readings in chart coordinates with the weight of each (1/m²; zero leaves a reading out).
 struct ChartData {
+    /// What an angle read at a spot says: along_s h_s + along_v h_v + of_height h = value, a statement on the slopes.
+    struct Slope {
+        double s = 0, v = 0, of_height = 0, along_s = 0, along_v = 0, value = 0;
+        double weight = 0;  ///< 1/variance of the value
+    };
     Eigen::VectorXd s, v, height, weight;
+    std::vector<Slope> slopes{};
     int count() const { return static_cast<int>(s.size()); }
 };
 
@@ -61,7 +67,7 @@ class Smoother {
     /// Nelder-Mead alone, from `start`.
     std::optional<Smoothing> improve(const Smoothing& start) const;
 
-    /// Number of polynomials that the penalty leaves free (6; fewer around a closed axis).
+    /// Number of polynomials that the penalty leaves free (6, and 3 more for each crease; 3 around a closed axis).
     int null_dimension() const { return static_cast<int>(pins_.size()); }
     int coefficient_count() const { return basis_s_.count() * basis_v_.count(); }
     const CubicBasis& basis_s() const { return basis_s_; }
@@ -69,6 +75,7 @@ class Smoother {
     const SmoothingPrior& prior() const { return prior_; }
 
   private:
+    void add_slopes(const ChartData& data);
     double log_penalty_determinant(double log10_ratio) const;
     double exact_log_penalty_determinant(double log10_ratio) const;
     BlockBand penalty(const Smoothing& smoothing) const;

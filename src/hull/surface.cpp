@@ -2,20 +2,17 @@
 
 #include <Eigen/Geometry>
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <numbers>
 
 namespace bevelsmith::hull {
 namespace {
 
-/// The height and its slopes.
-struct Height {
-    double value = 0, along_s = 0, along_v = 0;
-};
-
-Height evaluate(const Surface::Data& d, const Place& p) {
+SlopeJet evaluate(const Surface::Data& d, const Place& p) {
     const auto s = d.basis_s.jet(p.s), v = d.basis_v.jet(p.v);
     const int nv = d.basis_v.count();
-    Height out;
+    SlopeJet out;
     for (std::size_t a = 0; a < 4; ++a) {
         double inner = 0, slope = 0;
         for (std::size_t b = 0; b < 4; ++b) {
@@ -23,7 +20,7 @@ Height evaluate(const Surface::Data& d, const Place& p) {
             inner += v.value.weight[b] * c;
             slope += v.slope[b] * c;
         }
-        out.value += s.value.weight[a] * inner;
+        out.height += s.value.weight[a] * inner;
         out.along_s += s.slope[a] * inner;
         out.along_v += s.value.weight[a] * slope;
     }
@@ -42,6 +39,22 @@ double Surface::height_m(const Place& at) const {
     return sum;
 }
 
+SlopeJet Surface::slopes(const Place& at) const {
+    return evaluate(*data_, at);
+}
+
+Eigen::Matrix3d Surface::slope_covariance(const Place& at) const {
+    const CubicBasis &bs = data_->basis_s, &bv = data_->basis_v;
+    const std::array<CellRow, 3> rows{cell_row(bs, bv, at.s, at.v), cell_row(bs, bv, at.s, at.v, 1, 0),
+                                      cell_row(bs, bv, at.s, at.v, 0, 1)};
+    Eigen::Matrix3d out;
+    for (int i = 0; i < 3; ++i)
+        for (int j = 0; j <= i; ++j)
+            out(i, j) = out(j, i) = data_->scale * data_->covariance->between(rows[static_cast<std::size_t>(i)],
+                                                                              rows[static_cast<std::size_t>(j)]);
+    return out;
+}
+
 Eigen::MatrixXd Surface::heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const {
     using RowMajor = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
     const CubicBasis &bs = data_->basis_s, &bv = data_->basis_v;
@@ -58,15 +71,54 @@ Eigen::MatrixXd Surface::heights_m(const Eigen::VectorXd& s, const Eigen::Vector
 }
 
 SurfacePoint Surface::at(const Place& place) const {
-    const Height h = evaluate(*data_, place);
-    const ChartJet jet = data_->chart.jet(place.s, place.v, h.value, h.along_s, h.along_v);
+    SurfacePoint out = bare_at(place);
+    if (bare()) return out;
+    const auto on_top = [this](const Place& p) {
+        const SurfacePoint below = bare_at(p);
+        return Vec3(below.position - layer_thickness_mm(data_->layers, below.position) * below.normal);
+    };
+    constexpr double step = 1e-5;
+    out.position = on_top(place);
+    out.along_s = (on_top({place.s + step, place.v}) - on_top({place.s - step, place.v})) / (2 * step);
+    out.along_v = (on_top({place.s, place.v + step}) - on_top({place.s, place.v - step})) / (2 * step);
+    out.normal = std::copysign(1.0, out.along_s.cross(out.along_v).dot(out.normal)) *
+                 out.along_s.cross(out.along_v).normalized();
+    return out;
+}
+
+ChartPoint Surface::locate(const Vec3& p_mm) const {
+    ChartPoint at = data_->chart.to_chart(p_mm);
+    if (bare()) return at;
+    Vec3 below = p_mm;
+    for (int round = 0; round < 4; ++round) {
+        const SurfacePoint here = bare_at({at.s, at.v});
+        below = p_mm + layer_thickness_mm(data_->layers, here.position) * here.normal;
+        at = data_->chart.to_chart(below);
+    }
+    return at;
+}
+
+Surface Surface::with_layers(std::vector<Layer> layers) const {
+    auto data = std::make_shared<Data>(*data_);
+    data->layers = std::move(layers);
+    return Surface(data);
+}
+
+SurfacePoint Surface::bare_at(const Place& place) const {
+    const SlopeJet h = evaluate(*data_, place);
+    const ChartJet jet = data_->chart.jet(place.s, place.v, h.height, h.along_s, h.along_v);
     const Vec3 normal = data_->outward * jet.along_s.cross(jet.along_v).normalized();
     return {jet.position, jet.along_s, jet.along_v, normal, std::abs(normal.dot(jet.ray))};
 }
 
 double Surface::sigma_mm(const Place& place) const {
     const CellRow row = cell_row(data_->basis_s, data_->basis_v, place.s, place.v);
-    return 1000.0 * std::sqrt(data_->scale * data_->covariance->variance(row)) * at(place).ray_cosine;
+    const double fair = 1000 * std::sqrt(data_->scale * data_->covariance->variance(row)) * bare_at(place).ray_cosine;
+    return std::hypot(fair, data_->lumps_mm);
+}
+
+double Surface::lump_slope_rad() const {
+    return 2 * std::numbers::pi / lump_length_mm * data_->lumps_mm;
 }
 
 bool Surface::surrounded(const Place& place) const {

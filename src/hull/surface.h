@@ -9,6 +9,7 @@
 #include "hull/bspline.h"
 #include "hull/cell_blocks.h"
 #include "hull/chart.h"
+#include "hull/layers.h"
 
 namespace bevelsmith::hull {
 
@@ -25,6 +26,14 @@ struct SurfacePoint {
     double ray_cosine = 1;  ///< cosine between the height's direction and the normal
 };
 
+/// Lumps that no reading resolves are taken to be about this long, crest to crest (common practice).
+inline constexpr double lump_length_mm = 400;
+
+/// The height and its slopes at a place.
+struct SlopeJet {
+    double height = 0, along_s = 0, along_v = 0;
+};
+
 /// Tensor-product cubic B-spline over a chart. Immutable and cheap to copy.
 class Surface {
   public:
@@ -36,7 +45,9 @@ class Surface {
         std::shared_ptr<const BlockCholesky> factor;   ///< of X'WX + P, for what lies apart
         double scale = 1;                              ///< factor on the covariance, from the readings' scatter
         double outward = 1;                            ///< +1 when the chart's own normal points out of the boat
-        geometry::Ring surveyed;                       ///< outline of the readings in (s, v); closed: of 3 turns
+        double lumps_mm = 0;        ///< what the readings' scatter tells of lumps that the surface irons out
+        std::vector<Layer> layers;  ///< on the inside, counted from the fitted surface
+        geometry::Ring surveyed;    ///< outline of the readings in (s, v); closed: of 3 turns
     };
     explicit Surface(std::shared_ptr<const Data> data) : data_(std::move(data)) {}
 
@@ -46,11 +57,21 @@ class Surface {
     const CubicBasis& basis_v() const { return data_->basis_v; }
 
     double height_m(const Place& at) const;
+    SlopeJet slopes(const Place& at) const;
+    /// Covariance of height and slopes at a place (m, 1, 1).
+    Eigen::Matrix3d slope_covariance(const Place& at) const;
     /// Heights over a grid: rows along s, columns along v.
     Eigen::MatrixXd heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const;
+    /// Of the face that joinery meets, layers included.
     SurfacePoint at(const Place& place) const;
-    /// The place whose ray meets `p_mm`, and the height that p has there.
-    ChartPoint locate(const Vec3& p_mm) const { return data_->chart.to_chart(p_mm); }
+    /// The place below which `p_mm` lies, and the height that the point of the bare surface has there.
+    ChartPoint locate(const Vec3& p_mm) const;
+    /// The same surface with other layers on it.
+    Surface with_layers(std::vector<Layer> layers) const;
+    /// Standard deviation of the lumps that the fitted surface irons out (mm), and of the slope that they have (rad).
+    double lumps_mm() const { return data_->lumps_mm; }
+    double lump_slope_rad() const;
+    bool bare() const { return data_->layers.empty(); }
 
     /// Standard deviation of the surface's position along its normal (mm).
     double sigma_mm(const Place& place) const;
@@ -62,6 +83,7 @@ class Surface {
     double distance_mm(const Vec3& p_mm) const;
 
   private:
+    SurfacePoint bare_at(const Place& place) const;
     std::shared_ptr<const Data> data_;
 };
 

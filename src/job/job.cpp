@@ -32,7 +32,10 @@ std::string free_id(const std::string& prefix, const std::vector<std::string>& t
 Job empty_job() {
     Job job;
     job.name = "New job";
-    job.surfaces.push_back({"hull", "Hull side", hull::ChartChoice::automatic, {}, {}});
+    SurfaceSpec hull;
+    hull.id = "hull";
+    hull.name = "Hull side";
+    job.surfaces.push_back(hull);
     JobMaterial ply;
     ply.id = "ply18";
     ply.name = "Marine plywood 18 mm";

@@ -39,6 +39,8 @@ struct SurfaceSpec {
     std::string name;
     hull::ChartChoice chart = hull::ChartChoice::automatic;
     std::optional<Vec3> inside;
+    std::optional<double> allowed_residual_mm;  ///< fairer or closer than the readings themselves say
+    std::vector<hull::Layer> layers;            ///< what lies on the surface and carries the joinery
     UnknownFields unknown;
     bool operator==(const SurfaceSpec&) const = default;
 };

@@ -29,7 +29,8 @@ constexpr auto names_of<hull::ChartChoice>() {
 }
 template <>
 constexpr auto names_of<survey::School>() {
-    return std::array{"ordinates", "strip", "direct"};
+    return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
+                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored"};
 }
 template <>
 constexpr auto names_of<piece::EdgeKind>() {
@@ -70,15 +71,26 @@ void fields(IO& io, Boat& v) {
     io.rest(v.unknown);
 }
 template <class IO>
+void fields(IO& io, hull::Layer& v) {
+    io("name", v.name), io("thickness_mm", v.thickness_mm);
+    io("from_x_mm", v.from_x_mm), io("to_x_mm", v.to_x_mm), io("from_z_mm", v.from_z_mm), io("to_z_mm", v.to_z_mm);
+}
+template <class IO>
 void fields(IO& io, SurfaceSpec& v) {
     io("id", v.id), io("name", v.name), io("chart", v.chart), io("inside", v.inside);
+    io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
     io.rest(v.unknown);
 }
 template <class IO>
 void fields(IO& io, JobReadingSet& v) {
     io("id", v.id), io("name", v.name), io("school", v.school), io("surface", v.surface_id),
         io("sigma_mm", v.sigma_mm);
-    io("origin", v.origin), io("along", v.along), io("toward", v.toward), io("values", v.readings);
+    io.unless("angle_sigma_deg", v.angle_sigma_deg, survey::default_angle_sigma_deg(v.school));
+    io("origin", v.origin), io("along", v.along), io("toward", v.toward);
+    io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
+    io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
+    io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
+    io("values", v.readings);
     io.rest(v.unknown);
 }
 template <class IO>
@@ -193,6 +205,11 @@ class Reader {
         if (const auto it = object_.find(name); it != object_.end()) read(*it, value);
     }
     void unless_empty(const char* name, std::string& value) { (*this)(name, value); }
+    template <class T>
+    void unless(const char* name, T& value, const std::type_identity_t<T>& usual) {
+        value = usual;
+        (*this)(name, value);
+    }
     void rest(UnknownFields& unknown) const {
         for (const auto& [name, value] : object_.items())
             if (!known_.count(name)) unknown[name] = value.dump();
@@ -218,8 +235,16 @@ void read(const Json& json, Eigen::Matrix<double, N, 1>& v) {
 }
 void read(const Json& json, survey::Reading& r) {
     const Json& at = json.is_array() ? json : json["at"];
-    for (std::size_t i = 0; i < at.size(); ++i) r.values[i] = at[i].get<double>();
+    const auto numbers = [](const Json& list) {
+        std::array<double, 6> out{};
+        for (std::size_t i = 0; i < list.size(); ++i) out[i] = list[i].get<double>();
+        return out;
+    };
+    r.values = numbers(at);
     if (json.is_array()) return;
+    if (json.contains("again"))
+        for (const Json& more : json["again"]) r.again.push_back(numbers(more));
+    r.mark = json.value("mark", "");
     if (json.contains("sigma_mm")) r.sigma_mm = json["sigma_mm"].get<double>();
     r.disabled = json.value("disabled", false);
     r.note = json.value("note", "");
@@ -262,6 +287,11 @@ class Writer {
     void unless_empty(const char* name, const std::string& value) {
         if (!value.empty()) (*this)(name, value);
     }
+    /// What is as usual has no field of its own.
+    template <class T>
+    void unless(const char* name, const T& value, const std::type_identity_t<T>& usual) {
+        if (!(value == usual)) (*this)(name, value);
+    }
     void rest(const UnknownFields& unknown) {
         for (const auto& [name, text] : unknown) object_[name] = Json::parse(text);
     }
@@ -281,8 +311,16 @@ Json written(const Eigen::Matrix<double, N, 1>& v) {
     return out;
 }
 Json written(const survey::Reading& r) {
-    if (!r.sigma_mm && !r.disabled && r.note.empty()) return Json(r.values);
-    Json out{{"at", r.values}};
+    // Numbers that a school does not use are zero; the first three are always written.
+    const auto numbers = [](const std::array<double, 6>& values) {
+        std::size_t used = values.size();
+        while (used > 3 && values[used - 1] == 0) --used;
+        return Json(std::vector<double>(values.begin(), values.begin() + static_cast<std::ptrdiff_t>(used)));
+    };
+    if (!r.sigma_mm && !r.disabled && r.note.empty() && r.mark.empty() && r.again.empty()) return numbers(r.values);
+    Json out{{"at", numbers(r.values)}};
+    for (const auto& more : r.again) out["again"].push_back(numbers(more));
+    if (!r.mark.empty()) out["mark"] = r.mark;
     if (r.sigma_mm) out["sigma_mm"] = *r.sigma_mm;
     if (r.disabled) out["disabled"] = true;
     if (!r.note.empty()) out["note"] = r.note;
@@ -327,7 +365,10 @@ std::optional<Fault> fault_in_readings(const Job& job) {
         if (!knows_surface(job, set.surface_id))
             return Fault{fmt::format("/readings/{}/surface", i),
                          fmt::format("there is no surface '{}'", set.surface_id)};
-        if (set.school == survey::School::direct) continue;
+        if (!set.mirror_of.empty() && !knows_surface(job, set.mirror_of))
+            return Fault{fmt::format("/readings/{}/mirror_of", i),
+                         fmt::format("there is no surface '{}'", set.mirror_of)};
+        if (!survey::has_frame(set.school)) continue;
         if (std::abs(set.along.norm() - 1) > 1e-6)
             return Fault{fmt::format("/readings/{}/along", i), "this direction must have a length of 1"};
         if (std::abs(set.toward.norm() - 1) > 1e-6 || std::abs(set.along.dot(set.toward)) > 1e-6)

@@ -54,6 +54,14 @@ Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
 
 }  // namespace
 
+piece::SurfaceLookup Pipeline::OutlineInput::lookup() const {
+    return [this](const std::string& id) -> const hull::Surface* {
+        for (const auto& [name, face] : surfaces)
+            if (name == id) return face.get();
+        return nullptr;
+    };
+}
+
 const PieceResult* Results::piece(const std::string& id) const {
     const auto it = std::find_if(pieces.begin(), pieces.end(), [&](const auto& p) { return p.id == id; });
     return it == pieces.end() ? nullptr : &*it;
@@ -65,7 +73,8 @@ const SurfaceResult* Results::surface(const std::string& id) const {
 }
 
 SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) {
-    SurfaceResult out{spec.id, {}, nullptr, nullptr};
+    SurfaceResult out;
+    out.id = spec.id;
     const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
     auto points = survey::points_of(sets, spec.id);
     if (!points) {
@@ -76,12 +85,26 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) 
     hull::FitOptions options;
     options.chart = spec.chart;
     options.inside = spec.inside;
+    options.allowed_residual_mm = spec.allowed_residual_mm;
+    options.hard_lines = survey::hard_lines_of(sets, spec.id);
+    options.bevels = survey::bevels_of(sets, spec.id);
     out.fit =
         fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
-    if (out.fitted())
-        out.mesh = meshes_.get(out.fit, [](const auto& fit) {
-            return hull::sample_mesh(fit->value().surface, picture_rows, picture_columns);
-        });
+    if (!out.fitted()) return out;
+    out.face = faces_.get({out.fit, spec.layers},
+                          [](const FaceInput& in) { return in.fit->value().surface.with_layers(in.layers); });
+    out.mesh = meshes_.get(out.face,
+                           [](const auto& face) { return hull::sample_mesh(*face, picture_rows, picture_columns); });
+    return out;
+}
+
+Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const {
+    const JobMaterial* material = find_material(job, piece.material_id);
+    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}};
+    for (const auto& edge : piece.edges)
+        if (edge.kind == piece::EdgeKind::scribed)
+            if (const auto* surface = so_far.surface(edge.surface_id); surface && surface->face)
+                out.surfaces.emplace_back(edge.surface_id, surface->face);
     return out;
 }
 
@@ -94,18 +117,8 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
             std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
         return out;
     }
-    OutlineInput input{piece, material->thickness_mm, job.boat.passage, {}};
-    for (const auto& edge : piece.edges)
-        if (edge.kind == piece::EdgeKind::scribed)
-            if (const auto* surface = so_far.surface(edge.surface_id))
-                input.surfaces.emplace_back(edge.surface_id, surface->fit);
-    out.outline = outlines_.get(std::move(input), [](const OutlineInput& in) {
-        const auto lookup = [&](const std::string& id) -> const hull::Surface* {
-            for (const auto& [name, fit] : in.surfaces)
-                if (name == id && fit && fit->ok()) return &fit->value().surface;
-            return nullptr;
-        };
-        return piece::compute_outline(in.spec, in.thickness_mm, lookup, in.passage);
+    out.outline = outlines_.get(outline_input(job, piece, so_far), [](const OutlineInput& in) {
+        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage);
     });
     if (const auto* shape = out.shape()) {
         const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
@@ -160,8 +173,21 @@ std::optional<SheetResult> Pipeline::sheet_result(const Job& job, const JobMater
 
 Results Pipeline::compute(const Job& job) {
     Results out = compute_pieces(job);
+    forecast(job, out);
     lay_out(job, out);
     return out;
+}
+
+bool Pipeline::forecast(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        if (keep_going && !keep_going()) return false;
+        PieceResult& piece = results.pieces[i];
+        if (!piece.shape()) continue;
+        piece.forecast = forecasts_.get(outline_input(job, job.pieces[i], results), [&](const OutlineInput& in) {
+            return piece::forecast(in.spec, *piece.shape(), in.lookup());
+        });
+    }
+    return true;
 }
 
 bool Pipeline::lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going) {

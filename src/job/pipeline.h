@@ -10,7 +10,7 @@
 #include "hull/mesh.h"
 #include "job/job.h"
 #include "job/memo.h"
-#include "piece/outline.h"
+#include "piece/forecast.h"
 #include "survey/points.h"
 
 namespace bevelsmith::job {
@@ -19,14 +19,16 @@ struct SurfaceResult {
     std::string id;
     std::vector<survey::Point> points;
     std::shared_ptr<const Result<hull::FittedSurface>> fit;
-    std::shared_ptr<const hull::Mesh> mesh;  ///< for pictures; null when there is no fit
+    std::shared_ptr<const hull::Mesh> mesh;     ///< for pictures; null when there is no fit
+    std::shared_ptr<const hull::Surface> face;  ///< what joinery meets: the fit with its layers; null without a fit
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
 struct PieceResult {
     std::string id;
     std::shared_ptr<const Result<piece::Outline>> outline;
-    fixing::Plan fixing;  ///< meaningful when there is an outline
+    std::shared_ptr<const piece::Forecast> forecast;  ///< null until it is worked out
+    fixing::Plan fixing;                              ///< meaningful when there is an outline
     weight::PieceMass mass;
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
 };
@@ -59,8 +61,10 @@ class Pipeline {
   public:
     Results compute(const Job& job);
 
-    /// The same in two steps. Everything but the sheets, which is quick:
+    /// The same in three steps. Everything but the sheets, which is quick:
     Results compute_pieces(const Job& job);
+    /// then how well each piece will fit, and the readings that would help, a moment a piece; as below;
+    bool forecast(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
     /// then the sheets of `results`, which may take long. `keep_going` is asked now and then; when it says no, the
     /// sheets stay as they were and false is returned.
     bool lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
@@ -77,11 +81,17 @@ class Pipeline {
         hull::FitOptions options;
         bool operator==(const FitInput&) const = default;
     };
+    struct FaceInput {
+        std::shared_ptr<const Result<hull::FittedSurface>> fit;
+        std::vector<hull::Layer> layers;
+        bool operator==(const FaceInput&) const = default;
+    };
     struct OutlineInput {
         piece::PieceSpec spec;
         double thickness_mm = 0;
         piece::Passage passage;
-        std::vector<std::pair<std::string, std::shared_ptr<const Result<hull::FittedSurface>>>> surfaces;
+        std::vector<std::pair<std::string, std::shared_ptr<const hull::Surface>>> surfaces;
+        piece::SurfaceLookup lookup() const;
         bool operator==(const OutlineInput&) const = default;
     };
     struct LayoutInput {
@@ -91,12 +101,15 @@ class Pipeline {
     };
 
     SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec);
+    OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const;
     PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far);
     std::optional<SheetResult> sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
                                             const std::function<bool()>& keep_going);
 
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
-    Memo<std::shared_ptr<const Result<hull::FittedSurface>>, hull::Mesh> meshes_{24};
+    Memo<FaceInput, hull::Surface> faces_{24};
+    Memo<std::shared_ptr<const hull::Surface>, hull::Mesh> meshes_{24};
+    Memo<OutlineInput, piece::Forecast> forecasts_{400};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
 };

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <limits>
 
 #include "survey/points.h"
 
@@ -17,27 +18,29 @@ constexpr double least_leverage = 0.15;
 double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_t k, double value,
               const hull::Surface& surface) {
     reading.values[k] = value;
-    return surface.distance_mm(survey::position_of(set, reading));
+    const auto at = survey::locate(set, reading);
+    return at ? surface.distance_mm(at->position) : std::numeric_limits<double>::quiet_NaN();
 }
 
 }  // namespace
 
 std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface) {
-    const auto names = survey::value_names(set.school);
+    const auto columns = survey::columns_of(set);
     const double tolerance = tolerance_sigmas * std::max(1.0, reading.sigma_mm.value_or(set.sigma_mm));
     std::string hints;
-    for (std::size_t k = 0; k < names.size(); ++k) {
+    for (std::size_t k = 0; k < columns.size(); ++k) {
+        if (columns[k].kind != survey::Column::Kind::length) continue;
         const double typed = reading.values[k];
         double value = typed;
         for (int round = 0; round < 12; ++round) {  // Newton on one number; the slope from a step of a millimetre
             const double off = off_mm(set, reading, k, value, surface);
             const double slope = off_mm(set, reading, k, value + 1, surface) - off;
-            if (std::abs(slope) < least_leverage || std::abs(off) < 1e-3) break;
+            if (!(std::abs(slope) >= least_leverage) || std::abs(off) < 1e-3) break;
             value -= off / slope;
         }
-        if (!std::isfinite(value) || std::abs(off_mm(set, reading, k, value, surface)) > 0.1) continue;
+        if (!(std::abs(off_mm(set, reading, k, value, surface)) < 0.1)) continue;
         const std::string guess = survey::guess_slip(typed, value, tolerance);
-        if (!guess.empty()) hints += fmt::format("{}{}: {}", hints.empty() ? "" : "; or ", names[k], guess);
+        if (!guess.empty()) hints += fmt::format("{}{}: {}", hints.empty() ? "" : "; or ", columns[k].name, guess);
     }
     return hints;
 }

@@ -84,6 +84,9 @@ ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& fram
         mark.arc_mm = p.arc_mm;
         mark.bevel_rad = p.bevel_rad;
         mark.sigma_mm = p.sigma_mm;
+        mark.bevel_sigma_rad = p.bevel_sigma_rad;
+        mark.place = p.place;
+        mark.edge = spec;
         mark.gap_mm = taken;
         mark.in_survey = p.in_survey;
         out.marks.push_back(mark);

@@ -37,6 +37,9 @@ struct EdgeMark {
     double arc_mm = 0;  ///< along face A from where the piece's own edge starts; before it negative
     double bevel_rad = 0;
     double sigma_mm = 0;
+    double bevel_sigma_rad = 0;
+    hull::Place place;  ///< on the surface
+    int edge = 0;       ///< index into PieceSpec::edges
     double gap_mm = 0;  ///< taken off in the panel's plane: (gap + coating) / cos bevel
     bool in_survey = true;
     bool kept = true;  ///< on the piece's outline (not cut away by a straight edge)

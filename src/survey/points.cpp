@@ -6,22 +6,40 @@
 #include <algorithm>
 #include <cmath>
 
+#include "units/quantity.h"
+
 namespace bevelsmith::survey {
 namespace {
 
-bool is_finite(const Reading& r) {
-    return std::isfinite(r.values[0]) && std::isfinite(r.values[1]) && std::isfinite(r.values[2]);
-}
-
 std::string frame_fault(const ReadingSet& set) {
-    if (set.school == School::direct) return {};
+    if (!has_frame(set.school)) return {};
     const bool ordinates = set.school == School::ordinates;
-    const char* what = ordinates ? "line and measuring direction" : "pattern's two directions";
+    const char* what = ordinates ? "line and measuring direction" : "plane's two directions";
     if (std::abs(set.along.norm() - 1) > 1e-6 || std::abs(set.toward.norm() - 1) > 1e-6)
         return fmt::format("'{}': the {} must have a length of 1", set.name, what);
     if (std::abs(set.along.dot(set.toward)) > 1e-6)
         return fmt::format("'{}': the {} must be square to each other", set.name, what);
     return {};
+}
+
+Error reading_fault(const ReadingSet& set, int index, const std::string& why) {
+    return Error{fmt::format("'{}', reading {}: {}. Correct it, or set it aside", set.name, index + 1, why)};
+}
+
+Result<std::vector<Point>> mirrored_points(std::span<const ReadingSet> sets, const ReadingSet& mirror, int index) {
+    if (mirror.mirror_of == mirror.surface_id || mirror.mirror_of.empty())
+        return Error{fmt::format("'{}': say which other surface is mirrored", mirror.name)};
+    std::vector<ReadingSet> others(sets.begin(), sets.end());
+    std::erase_if(others, [](const ReadingSet& s) { return s.school == School::mirrored; });
+    auto points = points_of(others, mirror.mirror_of);
+    if (!points) return points;
+    for (Point& p : points.value()) {
+        p.position.y() = -p.position.y();
+        p.sigma_mm = std::hypot(p.sigma_mm, mirror.sigma_mm);
+        p.set = index;
+        p.reading = -1;
+    }
+    return points;
 }
 
 std::string swapped_digits(double typed_mm, double expected_mm, double tolerance_mm) {
@@ -38,37 +56,9 @@ std::string swapped_digits(double typed_mm, double expected_mm, double tolerance
 
 }  // namespace
 
-double default_sigma_mm(School school) {
-    return school == School::strip_pattern ? 1.0 : 1.5;
-}
-
-std::vector<std::string_view> value_names(School school) {
-    switch (school) {
-        case School::ordinates: return {"station", "distance"};
-        case School::strip_pattern: return {"across", "up"};
-        case School::direct: break;
-    }
-    return {"fwd", "port", "up"};
-}
-
-std::string_view school_name(School school) {
-    switch (school) {
-        case School::ordinates: return "ordinates from a line";
-        case School::strip_pattern: return "strip pattern";
-        case School::direct: break;
-    }
-    return "points in the boat";
-}
-
-Vec3 position_of(const ReadingSet& set, const Reading& reading) {
-    const auto& v = reading.values;
-    if (set.school == School::direct) return {v[0], v[1], v[2]};
-    return set.origin + set.along * v[0] + set.toward * v[1];
-}
-
 geometry::Plane plane_of(const ReadingSet& set) {
     Vec3 normal = set.along.cross(set.toward), on = set.origin;
-    if (set.school == School::direct) {
+    if (!has_frame(set.school)) {
         Vec3 sum = Vec3::Zero(), squares = Vec3::Zero();
         for (const Reading& r : set.readings) {
             const Vec3 p(r.values[0], r.values[1], r.values[2]);
@@ -95,15 +85,56 @@ Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std
         const ReadingSet& set = sets[static_cast<std::size_t>(s)];
         if (set.surface_id != surface_id) continue;
         if (auto fault = frame_fault(set); !fault.empty()) return Error{fault};
+        if (set.school == School::mirrored) {
+            if (auto more = mirrored_points(sets, set, s)) out.insert(out.end(), more->begin(), more->end());
+            else return more;
+            continue;
+        }
         for (int i = 0; i < static_cast<int>(set.readings.size()); ++i) {
             const Reading& r = set.readings[static_cast<std::size_t>(i)];
-            if (r.disabled) continue;
-            const double sigma = r.sigma_mm.value_or(set.sigma_mm);
-            if (!is_finite(r) || !(sigma > 0) || !std::isfinite(sigma))
-                return Error{
-                    fmt::format("'{}': reading {} is not a number with a positive uncertainty", set.name, i + 1)};
-            out.push_back({position_of(set, r), sigma, s, i});
+            if (r.disabled || !r.mark.empty()) continue;
+            const auto at = locate(set, r);
+            if (!at) return reading_fault(set, i, at.error().message);
+            if (!(at->sigma_mm > 0) || !std::isfinite(at->sigma_mm))
+                return reading_fault(set, i, "the uncertainty of a reading is a positive number");
+            if (set.school == School::bevel_gauge) continue;
+            out.push_back({at->position, at->sigma_mm, s, i});
+            if (set.school != School::strip_edges) continue;
+            const auto [from, to] = edge_of(r);
+            for (const Vec2& end : {from, to})
+                out.push_back({set.origin + set.along * end.x() + set.toward * end.y(), at->sigma_mm, s, i});
         }
+    }
+    return out;
+}
+
+std::vector<FeltBevel> bevels_of(std::span<const ReadingSet> sets, const std::string& surface_id) {
+    std::vector<FeltBevel> out;
+    for (int s = 0; s < static_cast<int>(sets.size()); ++s) {
+        const ReadingSet& set = sets[static_cast<std::size_t>(s)];
+        if (set.surface_id != surface_id || set.school != School::bevel_gauge) continue;
+        for (int i = 0; i < static_cast<int>(set.readings.size()); ++i) {
+            const Reading& r = set.readings[static_cast<std::size_t>(i)];
+            const auto at = locate(set, r);
+            if (r.disabled || !r.mark.empty() || !at) continue;
+            double mean = r.values[2];
+            for (const auto& more : r.again) mean += more[2];
+            mean /= static_cast<double>(1 + r.again.size());
+            out.push_back({at->position, plane_of(set).normal, units::radians(mean),
+                           units::radians(set.angle_sigma_deg) / std::sqrt(at->taken), s, i});
+        }
+    }
+    return out;
+}
+
+std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, const std::string& surface_id) {
+    std::vector<std::vector<Vec3>> out;
+    for (const ReadingSet& set : sets) {
+        if (!set.hard_line || set.surface_id != surface_id) continue;
+        std::vector<Vec3> line;
+        for (const Reading& r : set.readings)
+            if (const auto at = locate(set, r); at && !r.disabled && r.mark.empty()) line.push_back(at->position);
+        if (line.size() >= 2) out.push_back(std::move(line));
     }
     return out;
 }

@@ -4,7 +4,7 @@
 #include <span>
 #include <vector>
 
-#include "survey/reading.h"
+#include "survey/instruments.h"
 #include "units/result.h"
 
 namespace bevelsmith::survey {
@@ -18,16 +18,28 @@ struct Point {
     bool operator==(const Point&) const = default;
 };
 
-/// Where one reading of `set` lies in the boat's frame.
-Vec3 position_of(const ReadingSet& set, const Reading& reading);
+/// An angle read at a spot: what it says is about the surface's direction, not its place.
+struct FeltBevel {
+    Vec3 position = Vec3::Zero();
+    Vec3 plane_normal = Vec3::UnitX();  ///< of the plane the gauge lay on, from face A to face B
+    double bevel_rad = 0;               ///< positive: open, face B reaches farther out
+    double sigma_rad = 0.01;
+    int set = 0, reading = 0;
+    bool operator==(const FeltBevel&) const = default;
+};
 
 /// The plane in which a set is drawn: of its line and measuring direction, or of the pattern; for direct points the
 /// one square to the boat's axis along which they spread least. Its normal points forward, to port or up.
 geometry::Plane plane_of(const ReadingSet& set);
 
-/// The points of all enabled readings that touch `surface_id`. Fails where a set's directions are not unit
-/// vectors square to each other, or a number is not finite.
+/// The points of all enabled readings that touch `surface_id`: one for each, both ends and the middle of a strip's
+/// edge, none of named marks and bevels; mirrored sets bring those of the other surface, y turned round. Fails where
+/// a set's directions are not unit vectors square to each other, or a reading cannot be (see `locate`), naming it.
 Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std::string& surface_id);
+/// The bevels felt on `surface_id`. Precondition: points_of succeeds for it.
+std::vector<FeltBevel> bevels_of(std::span<const ReadingSet> sets, const std::string& surface_id);
+/// The points of sets that follow hard lines (chines) of `surface_id`, set by set. Precondition: as above.
+std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, const std::string& surface_id);
 
 /// What a wrong reading probably was. `typed_mm` is the number in the notebook, `expected_mm` the number that
 /// would fit, `tolerance_mm` how near a corrected number must come (three standard deviations, say).

@@ -53,7 +53,7 @@ TEST_CASE("a set's picture has its readings in their plane, residuals, and the s
     const auto& set = demo().job.readings[0];
     REQUIRE(p.readings.size() == set.readings.size());
     for (std::size_t i = 0; i < p.readings.size(); ++i) {
-        CHECK((p.frame.to_space(p.readings[i].at) - survey::position_of(set, set.readings[i])).norm() < 1e-9);
+        CHECK((p.frame.to_space(p.readings[i].at) - survey::locate(set, set.readings[i])->position).norm() < 1e-9);
         CHECK(p.readings[i].fitted);
         CHECK(p.readings[i].suspect == (i == 10));
     }

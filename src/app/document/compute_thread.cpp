@@ -74,10 +74,12 @@ void ComputeThread::work(Request request) {
         early.sheets_pending = true;
         hand_over(request.job, early);
     };
-    const bool finished = pipeline_.lay_out(request.job, results, [&] {
+    const auto keep_going = [&] {
         if (std::chrono::steady_clock::now() - start > patience) show_pieces();
         return !superseded();
-    });
+    };
+    const bool finished =
+        pipeline_.forecast(request.job, results, keep_going) && pipeline_.lay_out(request.job, results, keep_going);
     if (!finished) return show_pieces();
     sheets_ = results.sheets;
     hand_over(request.job, results);

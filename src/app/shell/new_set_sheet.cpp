@@ -5,9 +5,8 @@
 namespace bevelsmith::app {
 
 NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of readings") {
-    set_.school = survey::School::ordinates;
+    set_ = survey::usual_set(survey::School::ordinates);
     set_.name = "Station";
-    set_.sigma_mm = survey::default_sigma_mm(set_.school);
     if (!document_.job().readings.empty()) set_.origin = document_.job().readings.back().origin;
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
@@ -22,22 +21,20 @@ NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of
 }
 
 void NewSetSheet::refresh() {
-    const bool line = set_.school == survey::School::ordinates, direct = set_.school == survey::School::direct;
-    words_->setText(direct ? "Points measured straight in the boat's frame: forward, to port, up from the datum."
-                    : line ? "A straight batten, string or laser line. At each station along it you read the square "
-                             "distance to the hull."
-                           : "Strips of thin board hot-glued in the plane of the piece until they nearly touch. Each "
-                             "point is read across and up in that plane.");
+    const auto text = [](std::string_view s) { return QString::fromUtf8(s.data(), static_cast<int>(s.size())); };
+    words_->setText(text(survey::school_words(set_.school)));
+    QStringList schools;
+    for (int k = 0; k < survey::school_count; ++k)
+        schools << text(survey::school_name(static_cast<survey::School>(k)));
     FieldList fields;
-    fields.choice("how it is read", static_cast<int>(set_.school),
-                  {"ordinates from a line", "strip pattern", "points in the boat"}, [this](const QVariant& v) {
-                      set_.school = static_cast<survey::School>(v.toInt());
-                      set_.sigma_mm = survey::default_sigma_mm(set_.school);
-                      set_.along = set_.school == survey::School::strip_pattern ? Vec3::UnitY() : Vec3::UnitZ();
-                      set_.toward = set_.school == survey::School::strip_pattern ? Vec3::UnitZ() : Vec3::UnitY();
-                      refresh();
-                  });
-    add_set_fields(fields, set_, [this](const QString&, const auto& change) {
+    fields.choice("how it is read", static_cast<int>(set_.school), schools, [this](const QVariant& v) {
+        survey::ReadingSet usual = survey::usual_set(static_cast<survey::School>(v.toInt()));
+        usual.name = set_.name;
+        usual.origin = set_.origin;
+        set_ = usual;
+        refresh();
+    });
+    add_set_fields(fields, set_, document_.job(), [this](const QString&, const auto& change) {
         change(set_);
         refresh();
     });
@@ -52,7 +49,9 @@ void NewSetSheet::make() {
         for (const auto& s : job.readings) ids.push_back(s.id);
         set.id = job::free_id("R", ids);
         if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        set.surface_id = job.surfaces.front().id;
+        const bool known = std::any_of(job.surfaces.begin(), job.surfaces.end(),
+                                       [&](const auto& s) { return s.id == set.surface_id; });
+        if (!known) set.surface_id = job.surfaces.front().id;
         job.readings.push_back(set);
     });
     emit wants_step("Measure");

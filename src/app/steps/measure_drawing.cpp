@@ -10,6 +10,7 @@ namespace bevelsmith::app {
 MeasureState::MeasureState(Document& d) : document(d) {
     connect(&document, &Document::job_changed, this, &MeasureState::rebuild);
     connect(&document, &Document::computed_changed, this, &MeasureState::rebuild);
+    connect(&document, &Document::selection_changed, this, &MeasureState::rebuild);
     rebuild();
 }
 
@@ -123,6 +124,7 @@ void MeasureDrawing::draw(Pencil& pencil) {
     }
     draw_curves(pencil);
     draw_readings(pencil);
+    draw_next(pencil);
     pencil.painter().setPen(c.faint);
     pencil.painter().setFont(Theme::font(size::text_small));
     const Vec3& n = picture.frame.normal;
@@ -136,6 +138,25 @@ void MeasureDrawing::draw(Pencil& pencil) {
         pencil.painter().setPen(c.mind);
         pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
                                   "No surface yet: " + picture.fault);
+    }
+}
+
+/// Where the chosen piece would gain most, as far as it lies near this set's plane.
+void MeasureDrawing::draw_next(Pencil& pencil) {
+    constexpr double near_mm = 150;
+    const auto* piece = state_.document.computed()->results.piece(state_.document.selected_piece().toStdString());
+    if (!piece || !piece->forecast || !state_.set() || piece->forecast->surface_id != state_.set()->surface_id)
+        return;
+    const auto& frame = state_.picture().frame;
+    int number = 0;
+    for (const auto& next : piece->forecast->suggestions) {
+        ++number;
+        if (std::abs(frame.normal.dot(next.position - frame.origin)) > near_mm) continue;
+        pencil.pen(theme().colours().accent, 1.6);
+        pencil.fill(theme().colours().paper);
+        const Vec2 at = frame.to_plane(next.position);
+        pencil.diamond(at, 6);
+        pencil.text(at, QString("next %1").arg(number), {0, -15}, size::text_small, true);
     }
 }
 

@@ -44,6 +44,7 @@ class MeasureDrawing : public DrawingView {
   private:
     void draw_curves(Pencil& pencil);
     void draw_readings(Pencil& pencil);
+    void draw_next(Pencil& pencil);
     MeasureState& state_;
 };
 

@@ -57,6 +57,7 @@ class MeasureStep : public Step {
         table_ = new ReadingTable(state_);
         panel->add(table_, 1);
         suspects_ = panel->words({}, false);
+        next_ = panel->words({}, false);
         scatter_ = new Figure("scatter of all readings about the surface (r.m.s.)");
         panel->add(scatter_);
         act_ = panel->act("Take readings");
@@ -107,12 +108,13 @@ class MeasureStep : public Step {
 
     void refresh_form();
     void refresh_figures();
+    void show_next();
 
     MeasureState state_;
     QComboBox* sets_;
     QPushButton* placing_;
     Form* form_;
-    QLabel *what_, *suspects_;
+    QLabel *what_, *suspects_, *next_;
     ReadingTable* table_;
     Figure* scatter_;
     QPushButton* act_;
@@ -125,20 +127,43 @@ void MeasureStep::refresh_form() {
         return form_->show_fields({});
     }
     FieldList fields;
-    add_set_fields(fields, *set, [this](const QString& what, const std::function<void(survey::ReadingSet&)>& change) {
-        const int index = state_.set_index();
-        document_.edit(what, [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)]); });
-    });
+    add_set_fields(fields, *set, document_.job(),
+                   [this](const QString& what, const std::function<void(survey::ReadingSet&)>& change) {
+                       const int index = state_.set_index();
+                       document_.edit(what,
+                                      [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)]); });
+                   });
     fields.button("Remove this set", [this] {
         const int index = state_.set_index();
         document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
     });
     form_->show_fields(fields.take());
     const auto school = survey::school_name(set->school);
-    what_->setText(QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, Delete removes it.")
-                       .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
-                       .arg(set->readings.size())
-                       .arg(document_.length(set->sigma_mm)));
+    what_->setText(
+        QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, R takes it again, M makes it a named "
+                "mark, Delete removes it.")
+            .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
+            .arg(set->readings.size())
+            .arg(document_.length(set->sigma_mm)));
+}
+
+void MeasureStep::show_next() {
+    const auto* piece = document_.computed()->results.piece(document_.selected_piece().toStdString());
+    const bool any = piece && piece->forecast && !piece->forecast->suggestions.empty();
+    next_->setVisible(any);
+    if (!any) return;
+    const auto& forecast = *piece->forecast;
+    QString words = QString("Measure next for %1, now ± %2 mm (fwd, port, up):")
+                        .arg(QString::fromStdString(piece->id))
+                        .arg(1.96 * forecast.worst_mm, 0, 'f', 1);
+    int number = 0;
+    for (const auto& s : forecast.suggestions)
+        words += QString("\n%1   %2, %3, %4 → ± %5")
+                     .arg(++number)
+                     .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
+                          document_.length_number(s.position.z()))
+                     .arg(1.96 * s.worst_mm, 0, 'f', 1);
+    next_->setText(words);
 }
 
 void MeasureStep::refresh_figures() {
@@ -152,6 +177,7 @@ void MeasureStep::refresh_figures() {
                           .arg(readings[i].hint);
     suspects_->setText(doubts.join("\n"));
     suspects_->setVisible(!doubts.isEmpty());
+    show_next();
     const job::SurfaceResult* surface =
         state_.set() ? document_.computed()->results.surface(state_.set()->surface_id) : nullptr;
     const auto* fit = surface ? surface->fitted() : nullptr;

@@ -205,6 +205,26 @@ void PieceDrawing::draw_pointed(Pencil& pencil, const piece::Outline& shape) {
     pencil.text(m.a, words, {side * (half + 14), -14}, size::text_small, true);
 }
 
+/// Open diamonds where one more reading helps most, as seen square to the piece, with what is left after each.
+void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shape) {
+    const auto* result = state_.result();
+    if (!result || !result->forecast) return;
+    pencil.pen(theme().colours().accent, 1.6);
+    pencil.fill(theme().colours().paper);
+    int number = 0;
+    for (const auto& next : result->forecast->suggestions) {
+        const Vec2 at = shape.frame.to_plane(next.position);
+        pencil.pen(theme().colours().accent, 1.6);
+        pencil.fill(theme().colours().paper);
+        pencil.diamond(at, 6);
+        const double off = shape.frame.normal.dot(next.position - shape.frame.origin);
+        QString words = QString("%1: ± %2 mm").arg(++number).arg(1.96 * next.worst_mm, 0, 'f', 1);
+        if (std::abs(off) > 5)
+            words += QString(", %1 %2").arg(state_.document.length(std::abs(off)), off > 0 ? "behind" : "before");
+        pencil.text(at, words, {0, number % 2 ? -15.0 : 16.0}, size::text_small, true);
+    }
+}
+
 void PieceDrawing::draw(Pencil& pencil) {
     const auto* shape = state_.shape();
     if (!shape) return;
@@ -217,6 +237,7 @@ void PieceDrawing::draw(Pencil& pencil) {
     } else {
         draw_dimensions(pencil, *shape);
         draw_edge_marks(pencil);
+        draw_next_readings(pencil, *shape);
     }
     draw_pointed(pencil, *shape);
     const auto* piece = state_.computed_piece();

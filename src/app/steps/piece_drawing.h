@@ -63,6 +63,7 @@ class PieceDrawing : public DrawingView {
     void draw_tabbing(Pencil& pencil, const piece::Outline& shape, const fixing::Tabbing& tabbing);
     void draw_blocks(Pencil& pencil, const piece::Outline& shape, const fixing::Blocks& blocks);
     void draw_pointed(Pencil& pencil, const piece::Outline& shape);
+    void draw_next_readings(Pencil& pencil, const piece::Outline& shape);
 
     PieceState& state_;
     Shows shows_;

@@ -17,7 +17,8 @@ class PiecesStep : public Step {
         edge_ = new Figure("scribed edge");
         bevel_ = new Figure("bevel, least to most");
         known_ = new Figure("edge known to, at its worst (95 % band)");
-        for (auto* f : {size_, edge_, bevel_, known_}) panel->add(f);
+        fit_ = new Figure("largest gap to expect");
+        for (auto* f : {size_, edge_, bevel_, known_, fit_}) panel->add(f);
         parts_ = panel->words({}, false);
         findings_ = new FindingsBox;
         panel->add(findings_);
@@ -43,6 +44,9 @@ class PiecesStep : public Step {
     void refresh() {
         const auto* shape = state_.shape();
         for (auto* f : {size_, edge_, bevel_, known_}) f->setVisible(shape != nullptr);
+        const auto* result = state_.result();
+        fit_->setVisible(shape && result->forecast);
+        if (shape && result->forecast) show_forecast(*result->forecast);
         parts_->setVisible(shape != nullptr);
         form_->show_fields(piece_fields(document_, document_.selected_piece()));
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
@@ -80,12 +84,36 @@ class PiecesStep : public Step {
     }
 
     PieceState state_;
-    Figure *size_, *edge_, *bevel_, *known_;
+    void show_forecast(const piece::Forecast& forecast);
+
+    Figure *size_, *edge_, *bevel_, *known_, *fit_;
     QLabel* parts_;
     FindingsBox* findings_;
     Form* form_;
     QPushButton* act_;
 };
+
+void PiecesStep::show_forecast(const piece::Forecast& forecast) {
+    const auto percent = [](double share) { return QString("%1 %").arg(std::lround(100 * share)); };
+    QString next;
+    for (const auto& s : forecast.suggestions)
+        next += QString("\nfwd %1, port %2, up %3")
+                    .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
+                         document_.length_number(s.position.z()));
+    fit_->show_value(
+        QString::number(forecast.now.expected_largest_mm, 'f', 1),
+        QString("mm; %1 within %2")
+            .arg(percent(forecast.now.chance_within), document_.length(state_.computed_piece()->wanted_fit_mm)),
+        QString("The largest error along the whole edge, on average over what the surface may be; one cut in twenty "
+                "exceeds %1 mm. Cutting and placing come on top. The bevel is known to ± %2° at its worst.\n%3")
+            .arg(forecast.now.likely_largest_mm, 0, 'f', 1)
+            .arg(1.96 * units::degrees(forecast.worst_bevel_rad), 0, 'f', 1)
+            .arg(next.isEmpty() ? QString("More readings would gain little.")
+                                : QString("With %1 more readings, drawn as diamonds: %2 mm, %3 within.%4")
+                                      .arg(forecast.suggestions.size())
+                                      .arg(forecast.then.expected_largest_mm, 0, 'f', 1)
+                                      .arg(percent(forecast.then.chance_within), next)));
+}
 
 }  // namespace
 

@@ -1,6 +1,8 @@
 #include "app/steps/reading_table.h"
 
+#include <QClipboard>
 #include <QFocusEvent>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -9,18 +11,18 @@
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/steps/reading_number.h"
 #include "app/widgets/quantity_edit.h"
 
 namespace bevelsmith::app {
 namespace {
 
-constexpr double farthest_mm = 1e6;
+constexpr const char* column_property = "reading column";
 
-/// A number of a reading; what lies farther away than any boat reaches is a slip.
-Result<double> parse_reading(const QString& text, units::LengthUnit unit) {
-    auto mm = units::parse_length_mm(text.toStdString(), unit);
-    if (mm && std::abs(*mm) > farthest_mm) return Error{"that is more than a kilometre away"};
-    return mm;
+double mean_value(const survey::Reading& reading, std::size_t column) {
+    double sum = reading.values[column];
+    for (const auto& more : reading.again) sum += more[column];
+    return sum / static_cast<double>(1 + reading.again.size());
 }
 
 void edit_set(MeasureState& state, const QString& what, const std::function<void(job::JobReadingSet&)>& change) {
@@ -48,7 +50,7 @@ ReadingModel::ReadingModel(MeasureState& state, QObject* parent) : QAbstractTabl
 }
 
 int ReadingModel::numbers() const {
-    return state_.set() ? static_cast<int>(survey::value_names(state_.set()->school).size()) : 0;
+    return state_.set() ? static_cast<int>(survey::columns_of(*state_.set()).size()) : 0;
 }
 int ReadingModel::rowCount(const QModelIndex& parent) const {
     return parent.isValid() || !state_.set() ? 0 : static_cast<int>(state_.set()->readings.size());
@@ -66,12 +68,15 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
         row < state_.picture().readings.size() ? &state_.picture().readings[row] : nullptr;
     const bool number = index.column() < numbers();
     if (role == Qt::TextAlignmentRole) return int(Qt::AlignRight | Qt::AlignVCenter);
+    const auto column = static_cast<std::size_t>(index.column());
     if (role == Qt::EditRole && number)
-        return QString::fromStdString(units::format_length_exact(
-            reading.values[static_cast<std::size_t>(index.column())], state_.document.unit()));
+        return exact_number(survey::columns_of(*set)[column], reading.values[column], state_.document.unit());
     if (role == Qt::DisplayRole) {
-        if (number) return state_.document.length_number(reading.values[static_cast<std::size_t>(index.column())]);
+        if (number)
+            return shown_number(survey::columns_of(*set)[column], mean_value(reading, column),
+                                state_.document.unit());
         if (reading.disabled) return "set aside";
+        if (!reading.mark.empty()) return QString::fromStdString(reading.mark);
         return picture && picture->fitted ? signed_mm(picture->residual_mm) : QString("–");
     }
     if (role == Qt::ForegroundRole) {
@@ -81,6 +86,12 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::FontRole && picture && picture->suspect) return Theme::font(size::text, true);
     if (role == Qt::ToolTipRole) {
         QString words = QString::fromStdString(reading.note);
+        if (picture && !reading.again.empty())
+            words += QString::asprintf("%smean of %d, spread %.1f mm", words.isEmpty() ? "" : "\n",
+                                       static_cast<int>(reading.again.size()) + 1, picture->spread_mm);
+        if (picture && picture->residual_of_distances_mm > 0.05)
+            words += QString::asprintf("%sthe distances disagree by %.1f mm", words.isEmpty() ? "" : "\n",
+                                       picture->residual_of_distances_mm);
         if (picture && picture->fitted)
             words += QString::asprintf("%sa slip of %.0f mm would be noticed here", words.isEmpty() ? "" : "\n",
                                        picture->detectable_mm);
@@ -92,13 +103,14 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
 
 QVariant ReadingModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (role != Qt::DisplayRole || !state_.set()) return {};
-    if (orientation == Qt::Vertical) return section + 1;
-    const auto names = survey::value_names(state_.set()->school);
-    if (section < static_cast<int>(names.size())) {
-        const auto name = names[static_cast<std::size_t>(section)];
-        return QString("%1, %2").arg(QString::fromUtf8(name.data(), static_cast<int>(name.size())),
-                                     QString::fromUtf8(units::symbol(state_.document.unit()).data()));
+    if (orientation == Qt::Vertical) {
+        const auto row = static_cast<std::size_t>(section);
+        const bool noted = row < state_.set()->readings.size() && !state_.set()->readings[row].note.empty();
+        return noted ? QString("%1 ·").arg(section + 1) : QString::number(section + 1);
     }
+    const auto columns = survey::columns_of(*state_.set());
+    if (section < static_cast<int>(columns.size()))
+        return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit());
     return "off, mm";
 }
 
@@ -109,15 +121,18 @@ Qt::ItemFlags ReadingModel::flags(const QModelIndex& index) const {
 
 bool ReadingModel::setData(const QModelIndex& index, const QVariant& value, int role) {
     if (role != Qt::EditRole || index.column() >= numbers()) return false;
-    const double mm = value.toDouble();
+    const double number = value.toDouble();
     edit_set(state_, "Correct a reading", [&](job::JobReadingSet& set) {
-        set.readings[static_cast<std::size_t>(index.row())].values[static_cast<std::size_t>(index.column())] = mm;
+        auto& reading = set.readings[static_cast<std::size_t>(index.row())];
+        reading.values[static_cast<std::size_t>(index.column())] = number;
     });
     return true;
 }
 
-QWidget* QuantityDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const {
+QWidget* QuantityDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&,
+                                        const QModelIndex& index) const {
     auto* edit = new QLineEdit(parent);
+    edit->setProperty(column_property, index.column());
     edit->setAlignment(Qt::AlignRight);
     edit->setFrame(false);
     edit->setStyleSheet("padding: 0 2px; border-radius: 0; min-height: 0;");
@@ -133,8 +148,14 @@ void QuantityDelegate::setEditorData(QWidget* editor, const QModelIndex& index) 
 }
 
 void QuantityDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const {
-    const auto mm = parse_reading(static_cast<QLineEdit*>(editor)->text(), state_.document.unit());
-    if (mm) model->setData(index, *mm, Qt::EditRole);
+    if (const auto value = typed(*static_cast<QLineEdit*>(editor))) model->setData(index, *value, Qt::EditRole);
+}
+
+Result<double> QuantityDelegate::typed(const QLineEdit& edit) const {
+    const auto column = edit.property(column_property).toUInt();
+    const auto columns = state_.set() ? survey::columns_of(*state_.set()) : std::vector<survey::Column>{};
+    if (column >= columns.size()) return Error{"this set has changed"};
+    return parse_number(columns[column], edit.text(), state_.document.unit());
 }
 
 bool QuantityDelegate::eventFilter(QObject* watched, QEvent* event) {
@@ -146,7 +167,7 @@ bool QuantityDelegate::eventFilter(QObject* watched, QEvent* event) {
     const bool escape = event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape;
     if (escape) emit fault({});
     if (edit && (enter || event->type() == QEvent::FocusOut)) {
-        const auto mm = parse_reading(edit->text(), state_.document.unit());
+        const auto mm = typed(*edit);
         emit fault(mm ? QString() : QString::fromStdString(mm.error().message));
         if (!mm) {
             edit->setStyleSheet(QString("padding: 0 2px; border-radius: 0; min-height: 0; color: %1;")
@@ -165,10 +186,16 @@ ReadingEntry::ReadingEntry(MeasureState& state) : state_(state) {
     fault_->setObjectName("fault");
     fault_->setWordWrap(true);
     fault_->hide();
+    again_words_ = new QLabel;
+    again_words_->setWordWrap(true);
+    again_words_->hide();
+    column->addWidget(again_words_);
     column->addWidget(fault_);
     connect(&state_, &MeasureState::changed, this, [this] {
         setEnabled(state_.set() != nullptr);
-        if (state_.set() && (!built_ || state_.set()->school != school_)) rebuild();
+        if (state_.set() && (!built_ || survey::columns_of(*state_.set()).size() != fields_.size() ||
+                             state_.set()->school != school_))
+            rebuild();
     });
     rebuild();
 }
@@ -182,9 +209,11 @@ void ReadingEntry::rebuild() {
     auto* across = new QHBoxLayout(row_);
     across->setContentsMargins(0, 0, 0, 0);
     across->setSpacing(6);
-    for (const auto name : survey::value_names(school_)) {
+    for (const survey::Column& column : columns()) {
         auto* field = new QLineEdit;
-        field->setPlaceholderText(QString::fromUtf8(name.data(), static_cast<int>(name.size())));
+        field->setPlaceholderText(QString::fromUtf8(column.name.data(), static_cast<int>(column.name.size())));
+        field->setToolTip(field->placeholderText());
+        field->setMinimumWidth(30);
         field->setAccessibleName("next " + field->placeholderText());
         field->setObjectName(QString("next%1").arg(fields_.size()));
         field->installEventFilter(this);
@@ -193,6 +222,22 @@ void ReadingEntry::rebuild() {
         fields_.push_back(field);
     }
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, row_);
+}
+
+std::vector<survey::Column> ReadingEntry::columns() const {
+    if (state_.set()) return survey::columns_of(*state_.set());
+    return survey::columns_of(survey::usual_set(survey::School::ordinates));
+}
+
+void ReadingEntry::take_again(int row) {
+    again_ = row;
+    say_again();
+    focus_first();
+}
+
+void ReadingEntry::say_again() {
+    again_words_->setVisible(again_ >= 0);
+    again_words_->setText(QString("Take reading %1 again: the mean counts. Escape gives it up.").arg(again_ + 1));
 }
 
 void ReadingEntry::focus_first() {
@@ -211,6 +256,8 @@ bool ReadingEntry::eventFilter(QObject* watched, QEvent* event) {
     if (key == Qt::Key_Escape) {
         (*field)->clear();
         say(*field, {});
+        again_ = -1;
+        say_again();
         return true;
     }
     return false;
@@ -227,7 +274,7 @@ void ReadingEntry::say(QLineEdit* field, const QString& fault) {
 
 void ReadingEntry::advance(int index) {
     QLineEdit* field = fields_[static_cast<std::size_t>(index)];
-    const auto mm = parse_reading(field->text(), state_.document.unit());
+    const auto mm = parse_number(columns()[static_cast<std::size_t>(index)], field->text(), state_.document.unit());
     if (!mm) return say(field, QString::fromStdString(mm.error().message));
     say(field, {});
     if (index + 1 < static_cast<int>(fields_.size())) {
@@ -241,15 +288,27 @@ void ReadingEntry::advance(int index) {
 void ReadingEntry::take() {
     survey::Reading reading;
     for (std::size_t k = 0; k < fields_.size(); ++k) {
-        const auto mm = parse_reading(fields_[k]->text(), state_.document.unit());
+        const auto mm = parse_number(columns()[k], fields_[k]->text(), state_.document.unit());
         if (!mm) {
             fields_[k]->setFocus();
             return say(fields_[k], QString::fromStdString(mm.error().message));
         }
         reading.values[k] = *mm;
     }
-    edit_set(state_, "Take a reading", [&](job::JobReadingSet& set) { set.readings.push_back(reading); });
+    if (!state_.set()) return;
+    if (const auto at = survey::locate(*state_.set(), reading); !at) {
+        fields_.front()->setFocus();
+        return say(fields_.front(), QString::fromStdString(at.error().message));
+    }
+    const auto row = static_cast<std::size_t>(again_);
+    if (again_ >= 0 && row < state_.set()->readings.size())
+        edit_set(state_, "Take a reading again",
+                 [&](job::JobReadingSet& set) { set.readings[row].again.push_back(reading.values); });
+    else edit_set(state_, "Take a reading", [&](job::JobReadingSet& set) { set.readings.push_back(reading); });
+    const bool repeated = std::exchange(again_, -1) >= 0;
+    say_again();
     for (QLineEdit* f : fields_) f->clear();
+    if (repeated) return fields_[0]->setFocus();
     // At equal steps the next station is known; it stands selected, so that typing replaces it.
     const auto& all = state_.set()->readings;
     if (school_ == survey::School::ordinates && all.size() >= 2) {
@@ -292,12 +351,66 @@ ReadingTable::ReadingTable(MeasureState& state)
     fault_->hide();
     column->addWidget(fault_);
     column->addWidget(entry_);
+    note_ = new QLineEdit;
+    note_->setPlaceholderText("note on the chosen reading");
+    note_->setAccessibleName("note");
+    note_->setObjectName("note");
+    column->addWidget(note_);
+    connect(note_, &QLineEdit::editingFinished, this, &ReadingTable::keep_note);
+    connect(&state_, &MeasureState::changed, this, &ReadingTable::show_note);
+    show_note();
     connect(delegate, &QuantityDelegate::fault, fault_, [this](const QString& text) {
         fault_->setText(text);
         fault_->setVisible(!text.isEmpty());
     });
-    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            [this](const QModelIndex& now) { state_.point_at(now.isValid() ? now.row() : -1); });
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
+        state_.point_at(now.isValid() ? now.row() : -1);
+        show_note();
+    });
+}
+
+survey::Reading* ReadingTable::chosen(job::JobReadingSet& set) const {
+    const int row = table_->currentIndex().row();
+    return row >= 0 && row < static_cast<int>(set.readings.size()) ? &set.readings[static_cast<std::size_t>(row)]
+                                                                   : nullptr;
+}
+
+void ReadingTable::show_note() {
+    const auto* set = state_.set();
+    const int row = table_->currentIndex().row();
+    const bool any = set && row >= 0 && row < static_cast<int>(set->readings.size());
+    note_->setEnabled(any);
+    if (!note_->isModified() || !note_->hasFocus())
+        note_->setText(any ? QString::fromStdString(set->readings[static_cast<std::size_t>(row)].note) : QString());
+}
+
+void ReadingTable::keep_note() {
+    if (!note_->isModified()) return;
+    note_->setModified(false);
+    edit_set(state_, "Note on a reading", [&](job::JobReadingSet& set) {
+        if (auto* reading = chosen(set)) reading->note = note_->text().trimmed().toStdString();
+    });
+}
+
+void ReadingTable::toggle_mark() {
+    edit_set(state_, "Named mark", [&](job::JobReadingSet& set) {
+        auto* reading = chosen(set);
+        if (!reading) return;
+        if (reading->mark.empty()) reading->mark = reading->note.empty() ? "mark" : reading->note;
+        else reading->mark.clear();
+    });
+}
+
+void ReadingTable::paste() {
+    if (!state_.set()) return;
+    const auto readings =
+        readings_from_text(*state_.set(), QGuiApplication::clipboard()->text(), state_.document.unit());
+    fault_->setText(readings ? QString() : "Nothing pasted. " + QString::fromStdString(readings.error().message));
+    fault_->setVisible(!readings.ok());
+    if (!readings) return;
+    edit_set(state_, "Paste readings", [&](job::JobReadingSet& set) {
+        set.readings.insert(set.readings.end(), readings->begin(), readings->end());
+    });
 }
 
 std::vector<int> ReadingTable::selected_rows() const {
@@ -328,6 +441,11 @@ bool ReadingTable::eventFilter(QObject* watched, QEvent* event) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Delete || key == Qt::Key_Backspace) return remove_selected(), true;
         if (key == Qt::Key_Space) return toggle_selected(), true;
+        if (static_cast<QKeyEvent*>(event)->matches(QKeySequence::Paste)) return paste(), true;
+        if (key == Qt::Key_R && table_->currentIndex().isValid())
+            return entry_->take_again(table_->currentIndex().row()), true;
+        if (key == Qt::Key_M) return toggle_mark(), true;
+        if (key == Qt::Key_N) return note_->setFocus(), true;
         if (key == Qt::Key_Return || key == Qt::Key_Enter) {
             // One that comes up from an open editor has been dealt with there.
             if (table_->hasFocus() && table_->currentIndex().isValid()) table_->edit(table_->currentIndex());

@@ -42,6 +42,7 @@ class QuantityDelegate : public QStyledItemDelegate {
     void fault(const QString& text) const;
 
   private:
+    Result<double> typed(const QLineEdit& edit) const;
     MeasureState& state_;
 };
 
@@ -51,11 +52,15 @@ class ReadingEntry : public QWidget {
   public:
     explicit ReadingEntry(MeasureState& state);
     void focus_first();
+    /// The next reading taken is one of those in the table, taken again.
+    void take_again(int row);
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
+    std::vector<survey::Column> columns() const;
+    void say_again();
     void rebuild();
     void advance(int field);
     void take();
@@ -63,12 +68,14 @@ class ReadingEntry : public QWidget {
     MeasureState& state_;
     std::vector<QLineEdit*> fields_;
     QWidget* row_ = nullptr;
-    QLabel* fault_;
+    QLabel *fault_, *again_words_;
+    int again_ = -1;
     survey::School school_ = survey::School::direct;
     bool built_ = false;
 };
 
-/// Table, entry, and the keys for them: Delete removes, Space sets aside and takes in again.
+/// Table, entry and note, and the keys for them: Delete removes, Space sets aside and takes in again, R takes one
+/// again, M makes it a named mark, N goes to the note, paste takes rows from a spreadsheet.
 class ReadingTable : public QWidget {
     Q_OBJECT
   public:
@@ -83,10 +90,16 @@ class ReadingTable : public QWidget {
     std::vector<int> selected_rows() const;
     void remove_selected();
     void toggle_selected();
+    void toggle_mark();
+    void paste();
+    void show_note();
+    void keep_note();
+    survey::Reading* chosen(job::JobReadingSet& set) const;
     MeasureState& state_;
     ReadingModel* model_;
     QTableView* table_;
     ReadingEntry* entry_;
+    QLineEdit* note_;
     QLabel* fault_;
 };
 

@@ -1,50 +1,198 @@
 #include "app/steps/set_fields.h"
 
+#include <Eigen/Geometry>
+#include <QRegularExpression>
 #include <cmath>
 
 #include "app/widgets/direction.h"
+#include "survey/points.h"
 
 namespace bevelsmith::app {
 namespace {
 
-/// Turns one direction, and the other with it where the two would no longer be square.
-FieldList::Set turn(const ChangeSet& change, Vec3 survey::ReadingSet::*one, Vec3 survey::ReadingSet::*other) {
+using Set = survey::ReadingSet;
+using survey::School;
+
+/// Turns one direction, and the other with it so that the two stay square.
+void turn(Set& set, Vec3 Set::*one, Vec3 Set::*other, const Vec3& to) {
+    if (to.norm() < 1e-9) return;
+    set.*one = to.normalized();
+    Vec3 rest = set.*other - set.*one * (set.*one).dot(set.*other);
+    for (int choice = 4; rest.norm() < 0.1; choice = choice == 4 ? 2 : 0)
+        rest = direction(choice) - set.*one * (set.*one).dot(direction(choice));
+    set.*other = rest.normalized();
+}
+
+FieldList::Set turn_to_choice(const ChangeSet& change, Vec3 Set::*one, Vec3 Set::*other) {
     return [=](const QVariant& v) {
         if (v.toInt() >= 6) return;  // "aslant" is what it was
-        change("Turn a set", [&](survey::ReadingSet& s) {
-            s.*one = direction(v.toInt());
-            if (std::abs((s.*one).dot(s.*other)) > 1e-9) s.*other = direction(v.toInt() < 4 ? 4 : 2);
-        });
+        change("Turn a set", [&](Set& s) { turn(s, one, other, direction(v.toInt())); });
     };
+}
+
+std::vector<double> numbers_in(const QString& text) {
+    std::vector<double> out;
+    for (const QString& word : text.split(QRegularExpression("[;,\\s]+"), Qt::SkipEmptyParts)) {
+        bool fine = false;
+        const double x = word.toDouble(&fine);
+        if (!fine) return {};
+        out.push_back(x);
+    }
+    return out;
+}
+
+std::string text_of(const std::vector<double>& numbers) {
+    QStringList out;
+    for (double x : numbers) out << QString::number(x, 'g', 8);
+    return out.join(", ").toStdString();
+}
+
+void add_stick(FieldList& fields, const Set& set, const ChangeSet& change) {
+    fields.text("marks at, mm", text_of(set.stick_marks_mm), [=](const QVariant& v) {
+        const auto marks = numbers_in(v.toString());
+        if (!marks.empty() && *std::min_element(marks.begin(), marks.end()) > 0)
+            change("Change the stick's marks", [&](Set& s) { s.stick_marks_mm = marks; });
+    });
+}
+
+void add_pins(FieldList& fields, const Set& set, const ChangeSet& change) {
+    std::vector<double> flat;
+    for (const Vec2& p : set.fixed_points) flat.insert(flat.end(), {p.x(), p.y()});
+    fields.text("fixed points, mm", text_of(flat), [=](const QVariant& v) {
+        const auto numbers = numbers_in(v.toString());
+        if (numbers.size() < 4 || numbers.size() > 8 || numbers.size() % 2 != 0) return;
+        change("Move the fixed points", [&](Set& s) {
+            s.fixed_points.clear();
+            for (std::size_t k = 0; k < numbers.size(); k += 2)
+                s.fixed_points.emplace_back(numbers[k], numbers[k + 1]);
+        });
+    });
+    fields.choice("hull lies", set.left_of_pins ? 0 : 1, {"left of 1 to 2", "right of 1 to 2"},
+                  [=](const QVariant& v) {
+                      change("Turn to the other side", [&](Set& s) { s.left_of_pins = v.toInt() == 0; });
+                  });
+}
+
+void add_school_fields(FieldList& fields, const Set& set, const job::Job& job, const ChangeSet& change) {
+    if (set.school == School::tick_stick || set.school == School::tick_stick_angle) add_stick(fields, set, change);
+    if (set.school == School::fixed_points) add_pins(fields, set, change);
+    if (set.school == School::compass_scribe)
+        fields.length(
+            "compass open", set.scribe_mm,
+            [=](const QVariant& v) { change("Change the compass", [&](Set& s) { s.scribe_mm = v.toDouble(); }); }, 0,
+            2000);
+    if (set.school == School::mirrored) {
+        QStringList names{"–"};
+        int now = 0;
+        for (std::size_t k = 0; k < job.surfaces.size(); ++k) {
+            names << QString::fromStdString(job.surfaces[k].name);
+            if (job.surfaces[k].id == set.mirror_of) now = static_cast<int>(k) + 1;
+        }
+        fields.choice("mirrors", now, names, [=, surfaces = job.surfaces](const QVariant& v) {
+            const int k = v.toInt() - 1;
+            change("Mirror a surface",
+                   [&](Set& s) { s.mirror_of = k < 0 ? std::string() : surfaces[static_cast<std::size_t>(k)].id; });
+        });
+    }
+    for (const auto& column : survey::columns_of(set))
+        if (column.kind == survey::Column::Kind::angle)
+            return void(fields.number(
+                "one angle ±", "°", set.angle_sigma_deg,
+                [=](const QVariant& v) {
+                    change("Change the angles' uncertainty", [&](Set& s) { s.angle_sigma_deg = v.toDouble(); });
+                },
+                0.01, 45));
+}
+
+/// In the plane of a piece, or parallel to it.
+void add_parallel(FieldList& fields, const Set& set, const job::Job& job, const ChangeSet& change) {
+    if (set.school == School::ordinates || set.school == School::laser_meter || job.pieces.empty()) return;
+    QStringList names{"–"};
+    int now = 0;
+    for (std::size_t k = 0; k < job.pieces.size(); ++k) {
+        names << QString::fromStdString(job.pieces[k].id);
+        const Vec3& n = job.pieces[k].plane.normal;
+        if (now == 0 && std::abs(set.along.dot(n)) < 1e-6 && std::abs(set.toward.dot(n)) < 1e-6)
+            now = static_cast<int>(k) + 1;
+    }
+    fields.choice("parallel to", now, names, [=, pieces = job.pieces](const QVariant& v) {
+        const int k = v.toInt() - 1;
+        if (k < 0) return;
+        const auto frame = geometry::upright_frame(pieces[static_cast<std::size_t>(k)].plane);
+        change("Lay a set parallel to a piece", [&](Set& s) {
+            s.origin = frame.to_space(frame.to_plane(s.origin));
+            s.along = frame.u;
+            s.toward = frame.v;
+        });
+    });
+    if (now == 0) return;
+    const geometry::Plane plane = job.pieces[static_cast<std::size_t>(now) - 1].plane;
+    fields.length("distance from it", plane.distance_mm(set.origin), [=](const QVariant& v) {
+        change("Move a set",
+               [&](Set& s) { s.origin += (v.toDouble() - plane.distance_mm(s.origin)) * plane.normal; });
+    });
+}
+
+void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
+    const char* axes[] = {"fwd", "port", "up"};
+    for (int k = 0; k < 3; ++k)
+        fields.length(QString("zero at, %1").arg(axes[k]), set.origin[k],
+                      [=](const QVariant& v) { change("Move a set", [&](Set& s) { s.origin[k] = v.toDouble(); }); });
+    const bool line = set.school == School::ordinates, laser = set.school == School::laser_meter;
+    fields
+        .choice(line    ? "line runs"
+                : laser ? "no turn is"
+                        : "across is",
+                direction_choice(set.along), direction_words(set.along),
+                turn_to_choice(change, &Set::along, &Set::toward))
+        .choice(line    ? "measured to"
+                : laser ? "a quarter turn is"
+                        : "up is",
+                direction_choice(set.toward), direction_words(set.toward),
+                turn_to_choice(change, &Set::toward, &Set::along));
+    // A line or plane that lies along none of the boat's axes: by a point a metre on.
+    const Vec3 through = set.origin + 1000 * set.along;
+    for (int k = 0; k < 3; ++k)
+        fields.length(QString("a metre on, %1").arg(axes[k]), through[k], [=](const QVariant& v) {
+            change("Turn a set", [&](Set& s) {
+                Vec3 to = s.origin + 1000 * s.along;
+                to[k] = v.toDouble();
+                turn(s, &Set::along, &Set::toward, to - s.origin);
+            });
+        });
 }
 
 }  // namespace
 
-void add_set_fields(FieldList& fields, const survey::ReadingSet& set, const ChangeSet& change) {
-    fields
-        .text("name", set.name,
-              [=](const QVariant& v) {
-                  change("Rename a set", [&](survey::ReadingSet& s) { s.name = v.toString().toStdString(); });
-              })
-        .length(
-            "one reading ±", set.sigma_mm,
-            [=](const QVariant& v) {
-                change("Change the readings' uncertainty", [&](survey::ReadingSet& s) { s.sigma_mm = v.toDouble(); });
-            },
-            0.01, 1000);
-    if (set.school == survey::School::direct) return;
-    const char* axes[] = {"fwd", "port", "up"};
-    for (int k = 0; k < 3; ++k)
-        fields.length(QString("zero at, %1").arg(axes[k]), set.origin[k], [=](const QVariant& v) {
-            change("Move a set", [&](survey::ReadingSet& s) { s.origin[k] = v.toDouble(); });
+void add_set_fields(FieldList& fields, const Set& set, const job::Job& job, const ChangeSet& change) {
+    fields.text("name", set.name, [=](const QVariant& v) {
+        change("Rename a set", [&](Set& s) { s.name = v.toString().toStdString(); });
+    });
+    QStringList surfaces;
+    int now = 0;
+    for (std::size_t k = 0; k < job.surfaces.size(); ++k) {
+        surfaces << QString::fromStdString(job.surfaces[k].name);
+        if (job.surfaces[k].id == set.surface_id) now = static_cast<int>(k);
+    }
+    if (surfaces.size() > 1)
+        fields.choice("lies on", now, surfaces, [=, all = job.surfaces](const QVariant& v) {
+            change("Move a set to another surface",
+                   [&](Set& s) { s.surface_id = all[static_cast<std::size_t>(v.toInt())].id; });
         });
-    const bool line = set.school == survey::School::ordinates;
-    using S = survey::ReadingSet;
-    fields
-        .choice(line ? "line runs" : "across is", direction_choice(set.along), direction_words(set.along),
-                turn(change, &S::along, &S::toward))
-        .choice(line ? "measured to" : "up is", direction_choice(set.toward), direction_words(set.toward),
-                turn(change, &S::toward, &S::along));
+    fields.length(
+        set.school == School::mirrored ? "sides differ by ±" : "one reading ±", set.sigma_mm,
+        [=](const QVariant& v) {
+            change("Change the readings' uncertainty", [&](Set& s) { s.sigma_mm = v.toDouble(); });
+        },
+        0.01, 1000);
+    add_school_fields(fields, set, job, change);
+    if (set.school != School::mirrored && set.school != School::bevel_gauge)
+        fields.toggle("along a chine", set.hard_line, [=](const QVariant& v) {
+            change("Readings along a chine", [&](Set& s) { s.hard_line = v.toBool(); });
+        });
+    if (!survey::has_frame(set.school)) return;
+    add_parallel(fields, set, job, change);
+    add_frame(fields, set, change);
 }
 
 }  // namespace bevelsmith::app

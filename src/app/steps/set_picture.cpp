@@ -16,7 +16,8 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
     }
     for (std::size_t k = 0; k < surface.points.size() && k < fit->report.readings.size(); ++k) {
         const auto& point = surface.points[k];
-        if (point.set != set_index || point.reading >= static_cast<int>(out.readings.size())) continue;
+        if (point.set != set_index || point.reading < 0 || point.reading >= static_cast<int>(out.readings.size()))
+            continue;
         auto& r = out.readings[static_cast<std::size_t>(point.reading)];
         const auto& f = fit->report.readings[k];
         r.fitted = true;
@@ -80,8 +81,14 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     bool first = true;
     for (const auto& reading : set.readings) {
         ReadingPicture r;
-        r.at = out.frame.to_plane(survey::position_of(set, reading));
-        r.sigma_mm = reading.sigma_mm.value_or(set.sigma_mm);
+        const auto at = survey::locate(set, reading);
+        r.at = out.frame.to_plane(at ? at->position : set.origin);
+        r.sigma_mm = at ? at->sigma_mm : set.sigma_mm;
+        if (at) {
+            r.spread_mm = at->spread_mm;
+            r.residual_of_distances_mm = at->residual_mm;
+        }
+        r.mark = QString::fromStdString(reading.mark);
         r.disabled = reading.disabled;
         out.readings.push_back(r);
         grow(out.box, r.at, first);
@@ -95,7 +102,7 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
         if (same) add_fit(out, *surface, set, index);
         else if (surface->fit && !surface->fit->ok())
             out.fault = QString::fromStdString(surface->fit->error().message);
-        if (const auto* fit = surface->fitted(); fit && !set.readings.empty()) add_section(out, fit->surface, plane);
+        if (surface->fitted() && !set.readings.empty()) add_section(out, surface->fitted()->surface, plane);
     }
     return out;
 }

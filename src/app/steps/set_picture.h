@@ -15,7 +15,10 @@ struct ReadingPicture {
     double residual_mm = 0;  ///< positive outside
     double detectable_mm = 0;
     bool fitted = false, suspect = false, disabled = false;
-    QString hint;  ///< what a suspect probably was
+    double spread_mm = 0;                 ///< of a reading taken more than once
+    double residual_of_distances_mm = 0;  ///< what more distances than needed disagree by
+    QString mark;                         ///< a named mark, not on the surface
+    QString hint;                         ///< what a suspect probably was
 };
 
 struct SetPicture {

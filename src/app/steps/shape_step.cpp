@@ -8,6 +8,7 @@
 #include "app/look/theme.h"
 #include "app/steps/scene_view.h"
 #include "app/steps/step.h"
+#include "app/steps/surface_fields.h"
 #include "app/widgets/drawing_view.h"
 #include "hull/section.h"
 
@@ -34,10 +35,20 @@ class SectionState : public QObject {
         at_ = next;
         emit changed();
     }
+    /// The one looked at, or the first that there is; null while it has no fit.
     const job::SurfaceResult* surface() const {
         for (const auto& s : document.computed()->results.surfaces)
-            if (s.fitted()) return &s;
+            if (looked_at_.empty() ? s.fitted() != nullptr : s.id == looked_at_) return s.fitted() ? &s : nullptr;
         return nullptr;
+    }
+    std::string surface_id(const std::string& otherwise) const {
+        if (!looked_at_.empty()) return looked_at_;
+        return surface() ? surface()->id : otherwise;
+    }
+    void look_at_surface(const std::string& id) {
+        looked_at_ = id;
+        placed_ = false;
+        settle();
     }
     double low = 0, high = 0;  ///< how far the surface reaches along the boat
 
@@ -60,6 +71,7 @@ class SectionState : public QObject {
     }
     double at_ = 0;
     bool placed_ = false;
+    std::string looked_at_;
 };
 
 class SectionDrawing : public DrawingView {
@@ -105,8 +117,7 @@ class SectionDrawing : public DrawingView {
         const auto* s = state_.surface();
         frame_ = geometry::upright_frame(state_.plane());
         if (s) {
-            if (auto cut = hull::cut_section(s->fitted()->surface, state_.plane(), 0.01))
-                runs_ = std::move(cut.value());
+            if (auto cut = hull::cut_section(*s->face, state_.plane(), 0.01)) runs_ = std::move(cut.value());
             for (const auto& p : s->points)
                 if (std::abs(p.position.x() - state_.at_mm()) < beside_mm)
                     beside_.push_back(frame_.to_plane(p.position));
@@ -307,35 +318,17 @@ class ShapeStep : public Step {
 
     void refresh() {
         const auto* s = section_.surface();
-        std::vector<FormField> fields;
+        FieldList fields;
         const auto& specs = document_.job().surfaces;
         if (!specs.empty()) {
-            const QString id = QString::fromStdString(s ? s->id : specs.front().id);
-            int chart = 0;
-            for (const auto& spec : specs)
-                if (spec.id == id.toStdString()) chart = static_cast<int>(spec.chart);
-            fields.push_back({FormField::Kind::length,
-                              "section at, fwd",
-                              section_.at_mm(),
-                              [this](const QVariant& v) { section_.move(v.toDouble()); },
-                              {},
-                              {},
-                              section_.low,
-                              section_.high});
-            fields.push_back({FormField::Kind::choice,
-                              "laid out",
-                              chart,
-                              [this, id](const QVariant& v) {
-                                  document_.edit("Lay the surface out otherwise", [&](job::Job& job) {
-                                      for (auto& spec : job.surfaces)
-                                          if (spec.id == id.toStdString())
-                                              spec.chart = static_cast<hull::ChartChoice>(v.toInt());
-                                  });
-                              },
-                              {"as it suits best", "around an axis", "over a plane"},
-                              {}});
+            const std::string id = section_.surface_id(specs.front().id);
+            fields.length(
+                "section at, fwd", section_.at_mm(), [this](const QVariant& v) { section_.move(v.toDouble()); },
+                section_.low, section_.high);
+            add_surface_fields(fields, document_, id,
+                               [this](const std::string& which) { section_.look_at_surface(which); });
         }
-        form_->show_fields(std::move(fields));
+        form_->show_fields(fields.take());
         act_->setText(s ? "Place a bulkhead here" : "Take readings");
         for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
         warnings_->hide();

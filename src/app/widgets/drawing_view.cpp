@@ -44,6 +44,12 @@ void Pencil::cross(const Vec2& mm, double arm_px) {
     painter_.drawLine(p - QPointF(0, arm_px), p + QPointF(0, arm_px));
 }
 
+void Pencil::diamond(const Vec2& mm, double half_px) {
+    const QPointF c = at(mm);
+    painter_.drawPolygon(QPolygonF(
+        {c + QPointF(0, -half_px), c + QPointF(half_px, 0), c + QPointF(0, half_px), c + QPointF(-half_px, 0)}));
+}
+
 void Pencil::text(const Vec2& mm, const QString& words, QPointF shift_px, int pixels, bool strong, bool patch) {
     painter_.setFont(Theme::font(pixels, strong));
     const QFontMetricsF metrics(painter_.font());

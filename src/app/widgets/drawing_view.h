@@ -26,6 +26,8 @@ class Pencil {
     QPainterPath path_of(const geometry::Polygon& shape) const;
     /// A small cross of `arm_px`.
     void cross(const Vec2& mm, double arm_px);
+    /// An open diamond of half-width `half_px`: a proposal.
+    void diamond(const Vec2& mm, double half_px);
     /// Text centred on a place, moved by pixels, on a patch of paper so that lines do not strike it through.
     void text(const Vec2& mm, const QString& words, QPointF shift_px = {0, 0}, int pixels = 11, bool strong = false,
               bool patch = true);

@@ -1,0 +1,111 @@
+#include "app/steps/surface_fields.h"
+
+#include <algorithm>
+
+namespace bevelsmith::app {
+namespace {
+
+using Change = std::function<void(const QString& what, const std::function<void(job::SurfaceSpec&)>& change)>;
+
+const job::SurfaceSpec* find(const job::Job& job, const std::string& id) {
+    const auto it = std::find_if(job.surfaces.begin(), job.surfaces.end(), [&](const auto& s) { return s.id == id; });
+    return it == job.surfaces.end() ? nullptr : &*it;
+}
+
+void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, const Change& change) {
+    fields.text(QString("layer %1").arg(k + 1), layer.name, [=](const QVariant& v) {
+        change("Rename a layer", [&](job::SurfaceSpec& s) { s.layers[k].name = v.toString().toStdString(); });
+    });
+    fields.length(
+        QString("layer %1 thick").arg(k + 1), layer.thickness_mm,
+        [=](const QVariant& v) {
+            change("Change a layer", [&](job::SurfaceSpec& s) { s.layers[k].thickness_mm = v.toDouble(); });
+        },
+        0.1, 500);
+    const auto limit = [&](const char* label, std::optional<double> hull::Layer::*which, double everywhere) {
+        fields.length(QString(label).arg(k + 1), (layer.*which).value_or(everywhere), [=](const QVariant& v) {
+            change("Change a layer's extent", [&](job::SurfaceSpec& s) {
+                if (v.toDouble() == everywhere) (s.layers[k].*which).reset();
+                else s.layers[k].*which = v.toDouble();
+            });
+        });
+    };
+    limit("layer %1 from, fwd", &hull::Layer::from_x_mm, -1e6);
+    limit("layer %1 to, fwd", &hull::Layer::to_x_mm, 1e6);
+    fields.button(QString("Remove layer %1").arg(k + 1), [=] {
+        change("Remove a layer",
+               [&](job::SurfaceSpec& s) { s.layers.erase(s.layers.begin() + static_cast<std::ptrdiff_t>(k)); });
+    });
+}
+
+/// As far as readings or pieces reach: a layer that is given no limits covers the whole surface.
+void add_layers(FieldList& fields, const job::SurfaceSpec& spec, const Change& change) {
+    for (std::size_t k = 0; k < spec.layers.size(); ++k) add_layer(fields, spec.layers[k], k, change);
+    fields.button("Add a layer", [=] {
+        change("Add a layer", [](job::SurfaceSpec& s) { s.layers.push_back({"lining", 9, {}, {}, {}, {}}); });
+    });
+}
+
+void add_fit(FieldList& fields, const job::SurfaceSpec& spec, const Change& change) {
+    fields.choice("laid out", static_cast<int>(spec.chart), {"as it suits best", "around an axis", "over a plane"},
+                  [=](const QVariant& v) {
+                      change("Lay the surface out otherwise",
+                             [&](job::SurfaceSpec& s) { s.chart = static_cast<hull::ChartChoice>(v.toInt()); });
+                  });
+    fields.toggle("fairness by hand", spec.allowed_residual_mm.has_value(), [=](const QVariant& v) {
+        change("Fairer or closer", [&](job::SurfaceSpec& s) {
+            if (v.toBool()) s.allowed_residual_mm = 1.5;
+            else s.allowed_residual_mm.reset();
+        });
+    });
+    if (!spec.allowed_residual_mm) return;
+    fields.length(
+        "readings may be off", *spec.allowed_residual_mm,
+        [=](const QVariant& v) {
+            change("Fairer or closer", [&](job::SurfaceSpec& s) { s.allowed_residual_mm = v.toDouble(); });
+        },
+        0.05, 100);
+}
+
+}  // namespace
+
+void add_surface_fields(FieldList& fields, Document& document, const std::string& id,
+                        const std::function<void(const std::string&)>& show) {
+    const job::SurfaceSpec* spec = find(document.job(), id);
+    if (!spec) return;
+    const Change change = [&document, id](const QString& what, const auto& how) {
+        document.edit(what, [&](job::Job& job) {
+            for (auto& s : job.surfaces)
+                if (s.id == id) how(s);
+        });
+    };
+    QStringList names;
+    int now = 0;
+    for (const auto& s : document.job().surfaces) {
+        if (s.id == id) now = static_cast<int>(names.size());
+        names << QString::fromStdString(s.name);
+    }
+    fields.choice("surface", now, names, [&document, show](const QVariant& v) {
+        const auto k = static_cast<std::size_t>(v.toInt());
+        if (k < document.job().surfaces.size()) show(document.job().surfaces[k].id);
+    });
+    fields.text("called", spec->name, [=](const QVariant& v) {
+        change("Rename a surface", [&](job::SurfaceSpec& s) { s.name = v.toString().toStdString(); });
+    });
+    add_fit(fields, *spec, change);
+    add_layers(fields, *spec, change);
+    fields.button("New surface", [&document, show] {
+        std::string made;
+        document.edit("Make a surface", [&](job::Job& job) {
+            std::vector<std::string> ids;
+            for (const auto& s : job.surfaces) ids.push_back(s.id);
+            job::SurfaceSpec fresh;
+            fresh.id = made = job::free_id("S", ids);
+            fresh.name = "Surface " + fresh.id.substr(1);
+            job.surfaces.push_back(fresh);
+        });
+        show(made);
+    });
+}
+
+}  // namespace bevelsmith::app
