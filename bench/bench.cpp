@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include "hull/fit.h"
+#include "hull/knowledge.h"
 #include "hull/mesh.h"
 #include "hull/section.h"
 #include "job/job_file.h"
@@ -57,7 +58,15 @@ void fit_readings(benchmark::State& state) {
     const auto& points = readings(static_cast<int>(state.range(0)));
     for (auto _ : state) benchmark::DoNotOptimize(hull::fit_surface(points));
 }
-BENCHMARK(fit_readings)->Arg(36)->Arg(144)->Arg(400)->Arg(2500)->Arg(10000)->Unit(benchmark::kMillisecond);
+BENCHMARK(fit_readings)
+    ->Arg(36)
+    ->Arg(144)
+    ->Arg(400)
+    ->Arg(2500)
+    ->Arg(10000)
+    ->Arg(100000)
+    ->Arg(1000000)
+    ->Unit(benchmark::kMillisecond);
 
 void section_with_bevels(benchmark::State& state) {
     hull::SectionOptions options;
@@ -72,6 +81,17 @@ void section_with_bevels(benchmark::State& state) {
     state.counters["points"] = static_cast<double>(points);
 }
 BENCHMARK(section_with_bevels)->Arg(100)->Arg(500)->Unit(benchmark::kMillisecond);
+
+/// Where to measure next along a section, as asked after each reading.
+void suggestions(benchmark::State& state) {
+    std::vector<hull::Place> edge;
+    const auto runs = hull::cut_section(surface(), {Vec3::UnitX(), 300}, 18);
+    for (const auto& p : runs->front().points) edge.push_back(p.place);
+    hull::SuggestionOptions how;
+    how.how_many = static_cast<int>(state.range(0));
+    for (auto _ : state) benchmark::DoNotOptimize(hull::suggest_readings(surface(), edge, how));
+}
+BENCHMARK(suggestions)->Arg(1)->Arg(5)->Unit(benchmark::kMillisecond);
 
 void mesh_for_pictures(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(hull::sample_mesh(surface(), 41, 61));

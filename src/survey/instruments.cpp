@@ -194,8 +194,8 @@ std::vector<Column> columns_of(const ReadingSet& set) {
         case School::strip_pattern:
         case School::traced: return {{"across"}, {"up"}};
         case School::direct: return {{"fwd"}, {"port"}, {"up"}};
-        case School::strip_edges: return {{"across"}, {"up"}, {"to across"}, {"to up"}};
-        case School::tick_stick: return {{"across"}, {"up"}, {"back across"}, {"back up"}, {"mark", Kind::number}};
+        case School::strip_edges: return {{"across"}, {"up"}, {"to"}, {"to up"}};
+        case School::tick_stick: return {{"across"}, {"up"}, {"back"}, {"back up"}, {"mark", Kind::number}};
         case School::tick_stick_angle: return {{"across"}, {"up"}, {"towards", Kind::angle}, {"mark", Kind::number}};
         case School::compass_scribe: return {{"across"}, {"up"}, {"towards", Kind::angle}};
         case School::laser_meter: return {{"range"}, {"turn", Kind::angle}, {"rise", Kind::angle}};

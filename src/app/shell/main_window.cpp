@@ -77,6 +77,8 @@ MainWindow::MainWindow(Document& document) : document_(document), autosave_(docu
 
 MainWindow::~MainWindow() {
     qApp->removeEventFilter(this);
+    // The views look at what the steps hold, so they go first.
+    delete takeCentralWidget();
 }
 
 QWidget* MainWindow::build_welcome() {

@@ -54,11 +54,12 @@ Result<double> parse_number(const survey::Column& column, const QString& text, u
     return mm;
 }
 
-QString shown_number(const survey::Column& column, double value, units::LengthUnit unit) {
+QString shown_number(const survey::Column& column, double value, units::LengthUnit unit, bool narrow) {
     if (column.optional && value == 0) return "–";
     if (column.kind == Kind::angle) return QString::number(value, 'f', 1) + "°";
     if (column.kind == Kind::number) return plain(value);
-    return QString::fromStdString(units::format_length_number(value, unit));
+    const QString full = QString::fromStdString(units::format_length_number(value, unit));
+    return narrow && full.endsWith(".0") ? full.chopped(2) : full;
 }
 
 QString exact_number(const survey::Column& column, double value, units::LengthUnit unit) {
@@ -67,7 +68,8 @@ QString exact_number(const survey::Column& column, double value, units::LengthUn
     return QString::fromStdString(units::format_length_exact(value, unit));
 }
 
-QString column_heading(const survey::Column& column, units::LengthUnit unit) {
+QString column_heading(const survey::Column& column, units::LengthUnit unit, bool narrow) {
+    if (narrow) return word(column.name);
     if (column.kind == Kind::angle) return word(column.name) + ", °";
     if (column.kind == Kind::number) return word(column.name);
     return QString("%1, %2").arg(word(column.name), word(units::symbol(unit)));

@@ -73,8 +73,8 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
         return exact_number(survey::columns_of(*set)[column], reading.values[column], state_.document.unit());
     if (role == Qt::DisplayRole) {
         if (number)
-            return shown_number(survey::columns_of(*set)[column], mean_value(reading, column),
-                                state_.document.unit());
+            return shown_number(survey::columns_of(*set)[column], mean_value(reading, column), state_.document.unit(),
+                                numbers() > 3);
         if (reading.disabled) return "set aside";
         if (!reading.mark.empty()) return QString::fromStdString(reading.mark);
         return picture && picture->fitted ? signed_mm(picture->residual_mm) : QString("–");
@@ -83,7 +83,9 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
         if (reading.disabled) return theme().colours().faint;
         if (picture && picture->suspect) return theme().colours().stop;
     }
-    if (role == Qt::FontRole && picture && picture->suspect) return Theme::font(size::text, true);
+    // Many numbers a reading stand in smaller figures, so that none is cut short.
+    const int pixels = numbers() > 3 ? size::text_small : size::text;
+    if (role == Qt::FontRole && picture) return Theme::font(pixels, picture->suspect);
     if (role == Qt::ToolTipRole) {
         QString words = QString::fromStdString(reading.note);
         if (picture && !reading.again.empty())
@@ -110,8 +112,8 @@ QVariant ReadingModel::headerData(int section, Qt::Orientation orientation, int 
     }
     const auto columns = survey::columns_of(*state_.set());
     if (section < static_cast<int>(columns.size()))
-        return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit());
-    return "off, mm";
+        return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit(), numbers() > 3);
+    return numbers() > 3 ? "off" : "off, mm";
 }
 
 Qt::ItemFlags ReadingModel::flags(const QModelIndex& index) const {

@@ -12,7 +12,7 @@ const job::SurfaceSpec* find(const job::Job& job, const std::string& id) {
     return it == job.surfaces.end() ? nullptr : &*it;
 }
 
-void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, const Change& change) {
+void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, double length_mm, const Change& change) {
     fields.text(QString("layer %1").arg(k + 1), layer.name, [=](const QVariant& v) {
         change("Rename a layer", [&](job::SurfaceSpec& s) { s.layers[k].name = v.toString().toStdString(); });
     });
@@ -22,25 +22,29 @@ void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, const
             change("Change a layer", [&](job::SurfaceSpec& s) { s.layers[k].thickness_mm = v.toDouble(); });
         },
         0.1, 500);
-    const auto limit = [&](const char* label, std::optional<double> hull::Layer::*which, double everywhere) {
-        fields.length(QString(label).arg(k + 1), (layer.*which).value_or(everywhere), [=](const QVariant& v) {
-            change("Change a layer's extent", [&](job::SurfaceSpec& s) {
-                if (v.toDouble() == everywhere) (s.layers[k].*which).reset();
-                else s.layers[k].*which = v.toDouble();
-            });
+    const bool everywhere = !layer.from_x_mm && !layer.to_x_mm;
+    fields.toggle(QString("layer %1 all along").arg(k + 1), everywhere, [=](const QVariant& v) {
+        change("Change a layer's extent", [&](job::SurfaceSpec& s) {
+            hull::Layer& l = s.layers[k];
+            l.from_x_mm = v.toBool() ? std::optional<double>() : 0;
+            l.to_x_mm = v.toBool() ? std::optional<double>() : length_mm;
+        });
+    });
+    const auto limit = [&](const char* label, std::optional<double> hull::Layer::*which) {
+        fields.length(QString(label).arg(k + 1), *(layer.*which), [=](const QVariant& v) {
+            change("Change a layer's extent", [&](job::SurfaceSpec& s) { s.layers[k].*which = v.toDouble(); });
         });
     };
-    limit("layer %1 from, fwd", &hull::Layer::from_x_mm, -1e6);
-    limit("layer %1 to, fwd", &hull::Layer::to_x_mm, 1e6);
+    if (layer.from_x_mm) limit("from, fwd (layer %1)", &hull::Layer::from_x_mm);
+    if (layer.to_x_mm) limit("to, fwd (layer %1)", &hull::Layer::to_x_mm);
     fields.button(QString("Remove layer %1").arg(k + 1), [=] {
         change("Remove a layer",
                [&](job::SurfaceSpec& s) { s.layers.erase(s.layers.begin() + static_cast<std::ptrdiff_t>(k)); });
     });
 }
 
-/// As far as readings or pieces reach: a layer that is given no limits covers the whole surface.
-void add_layers(FieldList& fields, const job::SurfaceSpec& spec, const Change& change) {
-    for (std::size_t k = 0; k < spec.layers.size(); ++k) add_layer(fields, spec.layers[k], k, change);
+void add_layers(FieldList& fields, const job::SurfaceSpec& spec, double length_mm, const Change& change) {
+    for (std::size_t k = 0; k < spec.layers.size(); ++k) add_layer(fields, spec.layers[k], k, length_mm, change);
     fields.button("Add a layer", [=] {
         change("Add a layer", [](job::SurfaceSpec& s) { s.layers.push_back({"lining", 9, {}, {}, {}, {}}); });
     });
@@ -93,7 +97,7 @@ void add_surface_fields(FieldList& fields, Document& document, const std::string
         change("Rename a surface", [&](job::SurfaceSpec& s) { s.name = v.toString().toStdString(); });
     });
     add_fit(fields, *spec, change);
-    add_layers(fields, *spec, change);
+    add_layers(fields, *spec, std::max(1000.0, document.job().boat.length_mm), change);
     fields.button("New surface", [&document, show] {
         std::string made;
         document.edit("Make a surface", [&](job::Job& job) {

@@ -41,11 +41,12 @@ void Form::show_fields(std::vector<FormField> fields) {
     QString focused;
     for (std::size_t i = 0; i < rows_.size(); ++i)
         if (rows_[i].editor->hasFocus()) focused = fields_[i].label;
+    // While rows come and go the focus wanders from one to the next; what they report then is not a person's doing.
+    showing_ = true;
     fields_ = std::move(fields);
     if (!same) build();
     if (!same && !focused.isEmpty())
         if (QWidget* again = editor(focused)) again->setFocus(Qt::OtherFocusReason);
-    showing_ = true;
     for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
     showing_ = false;
 }

@@ -1,0 +1,192 @@
+// Every instrument entered by keyboard alone through the real window, and what can be done to a reading afterwards.
+#include <catch2/catch.hpp>
+
+#include <QClipboard>
+#include <QComboBox>
+#include <QTableView>
+
+#include "survey/instruments.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using driver::Window;
+using survey::School;
+
+namespace {
+
+/// Presses Tab until `widget` has the focus.
+bool tab_to(const Window& w, QWidget* widget) {
+    for (int k = 0; widget && k < 200; ++k) {
+        if (QApplication::focusWidget() == widget) return true;
+        w.key(Qt::Key_Tab);
+    }
+    return false;
+}
+
+bool press(const Window& w, const QString& button) {
+    if (!tab_to(w, w.button(button))) return false;
+    w.key(Qt::Key_Space);
+    return true;
+}
+
+/// A new set of `school` in the demo, made with keys; ends at Measure with the set shown.
+void make_set(Window& w, School school) {
+    w.main.open_demo();
+    w.main.show_step("Measure");
+    REQUIRE(w.settle());
+    REQUIRE(press(w, "New set"));
+    auto* how = w.named<QComboBox>("how it is read");
+    REQUIRE(tab_to(w, how));
+    for (int k = how->currentIndex(); k < static_cast<int>(school); ++k) {
+        w.key(Qt::Key_Down);
+        QTest::qWait(1);
+        how = w.named<QComboBox>("how it is read");  // another school has other fields
+        REQUIRE(tab_to(w, how));
+    }
+    REQUIRE(how->currentIndex() == static_cast<int>(school));
+    REQUIRE(press(w, "Make this set"));
+    REQUIRE(w.settle());
+    REQUIRE(w.document.job().readings.back().school == school);
+}
+
+const std::vector<survey::Reading>& last_readings(const Window& w) {
+    return w.document.job().readings.back().readings;
+}
+
+void enter(Window& w, const QStringList& numbers) {
+    auto* first = w.main.findChild<QLineEdit*>("next0");
+    REQUIRE(first);
+    first->setFocus();
+    for (const QString& number : numbers) {
+        w.type(number);
+        w.key(Qt::Key_Return);
+    }
+}
+
+QString fault_words(const Window& w) {
+    for (auto* label : w.main.findChildren<QLabel*>("fault"))
+        if (label->isVisible() && !label->text().isEmpty()) return label->text();
+    return {};
+}
+
+}  // namespace
+
+TEST_CASE("each instrument is entered by keyboard alone", "[instruments]") {
+    const std::vector<std::pair<School, QStringList>> all{
+        {School::ordinates, {"300", "812"}},
+        {School::strip_pattern, {"820", "1'"}},
+        {School::direct, {"2400", "0.9 m", "-15"}},
+        {School::strip_edges, {"0", "0", "300", "20"}},
+        {School::tick_stick, {"200", "300", "60", "250", "4"}},
+        {School::tick_stick_angle, {"200", "300", "-35", "2"}},
+        {School::fixed_points, {"650", "700"}},
+        {School::compass_scribe, {"400", "250", "-20"}},
+        {School::traced, {"12.5", "880"}},
+        {School::laser_meter, {"1412", "62", "-18.5"}},
+        {School::bevel_gauge, {"700", "150", "7.5"}},
+    };
+    for (const auto& [school, numbers] : all) {
+        Window w;
+        make_set(w, school);
+        enter(w, numbers);
+        INFO(survey::school_name(school));
+        REQUIRE(last_readings(w).size() == 1);
+        const auto& set = w.document.job().readings.back();
+        CHECK(survey::locate(set, set.readings[0]).ok());
+        const auto columns = survey::columns_of(set);
+        for (std::size_t k = 0; k < columns.size(); ++k)
+            if (columns[k].kind != survey::Column::Kind::length)
+                CHECK(set.readings[0].values[k] == numbers[static_cast<int>(k)].toDouble());
+        // One step of undo for one reading.
+        w.main.setFocus();
+        w.document.undo_stack().undo();
+        CHECK(last_readings(w).empty());
+    }
+}
+
+TEST_CASE("distances that cannot meet are refused in plain words, and nothing is taken", "[instruments]") {
+    Window w;
+    make_set(w, School::fixed_points);
+    enter(w, {"100", "200"});
+    CHECK(last_readings(w).empty());
+    CHECK(fault_words(w).contains("do not reach"));
+    CHECK(w.main.findChild<QLineEdit*>("next1")->text() == "200");
+}
+
+TEST_CASE("a reading is taken again, noted, made a named mark and set aside, with keys", "[instruments]") {
+    Window w;
+    make_set(w, School::ordinates);
+    enter(w, {"300", "812"});
+    auto* table = w.named<QTableView>("readings");
+    REQUIRE(table);
+    const auto choose = [&] {
+        table->setFocus();
+        table->setCurrentIndex(table->model()->index(0, 0));
+    };
+    choose();
+    w.key(Qt::Key_R);
+    w.main.findChild<QLineEdit*>("next0")->selectAll();
+    w.type("300");
+    w.key(Qt::Key_Return);
+    w.type("814");
+    w.key(Qt::Key_Return);
+    REQUIRE(last_readings(w).size() == 1);
+    REQUIRE(last_readings(w)[0].again.size() == 1);
+    CHECK(table->model()->index(0, 1).data().toString() == "813.0");
+    choose();
+    w.key(Qt::Key_N);
+    w.type("at the beam");
+    w.key(Qt::Key_Return);
+    CHECK(last_readings(w)[0].note == "at the beam");
+    choose();
+    w.key(Qt::Key_M);
+    CHECK(last_readings(w)[0].mark == "at the beam");
+    choose();
+    w.key(Qt::Key_Space);
+    CHECK(last_readings(w)[0].disabled);
+}
+
+TEST_CASE("rows pasted from a spreadsheet come in one step; a bad row is named and nothing is taken",
+          "[instruments]") {
+    Window w;
+    make_set(w, School::ordinates);
+    auto* table = w.named<QTableView>("readings");
+    table->setFocus();
+    QGuiApplication::clipboard()->setText("station\tdistance\n0\t812,5\n100\t820\tnear the frame\n200\t829\n");
+    w.key(Qt::Key_V, Qt::ControlModifier);
+    REQUIRE(last_readings(w).size() == 3);
+    CHECK(last_readings(w)[0].values[1] == Approx(812.5));
+    CHECK(last_readings(w)[1].note == "near the frame");
+    w.document.undo_stack().undo();
+    CHECK(last_readings(w).empty());
+    QGuiApplication::clipboard()->setText("0\t812\n100\tabout 82O\n");
+    table->setFocus();
+    w.key(Qt::Key_V, Qt::ControlModifier);
+    CHECK(last_readings(w).empty());
+    CHECK(fault_words(w).contains("row 2"));
+}
+
+TEST_CASE("a second surface is made, named and given a layer; undo takes each back", "[instruments]") {
+    Window w;
+    w.main.open_demo();
+    w.main.show_step("Shape");
+    REQUIRE(w.settle());
+    const auto before = w.document.job();
+    REQUIRE(press(w, "Add a layer"));
+    REQUIRE(w.settle());
+    REQUIRE(w.document.job().surfaces[0].layers.size() == 1);
+    REQUIRE(w.fill("layer 1 thick", "12"));
+    REQUIRE(w.settle());
+    const auto* with = w.document.computed()->results.pieces[0].shape();
+    REQUIRE(with);
+    const double area = geometry::area_mm2(with->face_a);
+    REQUIRE(press(w, "New surface"));
+    REQUIRE(w.settle());
+    REQUIRE(w.document.job().surfaces.size() == 2);
+    REQUIRE(w.fill("called", "Deckhead"));
+    CHECK(w.document.job().surfaces[1].name == "Deckhead");
+    while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    CHECK(w.document.job() == before);
+    CHECK(geometry::area_mm2(w.document.computed()->results.pieces[0].shape()->face_a) > area + 12 * 3000);
+}
