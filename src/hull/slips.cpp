@@ -72,6 +72,28 @@ std::vector<int> candidates(Smoother& smoother, const Smoothing& smoothing, cons
     return out;
 }
 
+/// A gross slip bends the fit, so that good readings beside it were doubted before it was found: those that the fit
+/// without all of them meets are taken in again.
+void take_in_again(Smoother& smoother, Smoothing& smoothing, ChartData& data, const Judging& judging,
+                   std::vector<int>& removed) {
+    if (removed.size() < 2) return;
+    const double threshold = alarm_threshold(data.count());
+    for (int round = 0; round < 3; ++round) {
+        smoother.set_data(data);
+        const auto solution = smoother.solve(smoothing);
+        if (!solution) return;
+        const Eigen::VectorXd t = judging.doubts(smoother, *solution, data);
+        const auto restored = std::erase_if(removed, [&](int i) {
+            if (std::abs(t[i]) >= threshold) return false;
+            data.weight[i] = judging.own_weight[i];
+            return true;
+        });
+        if (restored == 0) return;
+        smoother.set_data(data);
+        if (const auto better = smoother.search()) smoothing = *better;
+    }
+}
+
 std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, ChartData& data,
                                    const Judging& judging) {
     std::vector<int> removed;
@@ -88,6 +110,7 @@ std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, Cha
         smoothing = worst.smoothing;
         removed.push_back(worst.index);
     }
+    take_in_again(smoother, smoothing, data, judging, removed);
     smoother.set_data(data);
     return removed;
 }

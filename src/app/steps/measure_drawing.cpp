@@ -205,6 +205,7 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
     }
     p.setPen(QPen(c.line, 1));
     p.drawLine(QPointF(96, middle), QPointF(width() - 16, middle));
+    double labelled_to = 0;
     for (int i = 0; i < static_cast<int>(readings.size()); ++i) {
         const auto& r = readings[static_cast<std::size_t>(i)];
         const double x = x_of(i), half = std::clamp((x_of(1) - x_of(0)) * 0.3, 1.5, 7.0);
@@ -220,7 +221,8 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
                    i == state_.reading() ? c.accent
                    : r.suspect           ? c.stop
                                          : c.certain);
-        if (r.suspect) {
+        if (r.suspect && x - labelled_to > 36) {  // neighbours' figures must not run into each other
+            labelled_to = x;
             p.setPen(c.stop);
             p.drawText(QRectF(x - 40, r.residual_mm > 0 ? 0 : height() - 16.0, 80, 14), Qt::AlignHCenter,
                        QString::asprintf("%+.0f mm", r.residual_mm));

@@ -211,7 +211,8 @@ class StationRibbon : public QWidget {
                                   std::min(band, most_mm) * scale),
                            c.halo);
             if (band > 0 && k % 10 == 5)
-                p.drawText(QRectF(96 + k * wide - 30, foot - std::min(band, most_mm) * scale - 15, 60 + wide, 14),
+                p.drawText(QRectF(96 + k * wide - 30, std::max(0.0, foot - std::min(band, most_mm) * scale - 15),
+                                  60 + wide, 14),
                            Qt::AlignHCenter, QString("± %1").arg(band, 0, 'f', 1));
         }
     }
