@@ -152,3 +152,17 @@ TEST_CASE("fairer or closer: the residuals become what was allowed", "[hard_line
         CHECK(fit->report.rms_mm == Approx(allowed).epsilon(0.05));
     }
 }
+
+TEST_CASE("two hard lines that would meet beyond their ends leave every place a place", "[hard_line]") {
+    hull::Chart chart;
+    const auto warped =
+        chart.with_hard_lines({{Vec3(0, 0, 0), Vec3(1000, 300, 0)}, {Vec3(0, 800, 0), Vec3(1000, 500, 0)}});
+    REQUIRE(warped.ok());
+    for (double x = -500; x < 3000; x += 100)
+        for (double y = -500; y < 1500; y += 50) {
+            const auto c = warped->to_chart({x, y, 70});
+            CHECK(std::isfinite(c.v));
+            // Where the lines are apart the way back is the way there.
+            if (x <= 1200) CHECK((warped->to_space(c) - Vec3(x, y, 70)).norm() < 1e-6);
+        }
+}

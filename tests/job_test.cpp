@@ -279,3 +279,63 @@ TEST_CASE("a part whose good face is face B lies mirrored on the sheet", "[job]"
     CHECK(middle(up) == Approx(-middle(down)).margin(1e-3));
     CHECK(std::abs(middle(up)) > 10);
 }
+
+TEST_CASE("every school, layers and chines are written and read again, and refused with their place", "[job]") {
+    Job job = jobs::tube_job();
+    for (int k = 0; k < survey::school_count; ++k) {
+        JobReadingSet set;
+        static_cast<survey::ReadingSet&>(set) = survey::usual_set(static_cast<survey::School>(k));
+        set.id = "K" + std::to_string(k);
+        set.name = std::string(survey::school_name(set.school));
+        set.surface_id = "hull";
+        set.angle_sigma_deg = 0.25;
+        set.left_of_pins = k % 2 == 0;
+        set.hard_line = k % 3 == 0;
+        survey::Reading reading;
+        reading.values = {0.1 + k, 2, 3, 4, 1, 6};
+        reading.again = {{1, 2, 3}, {4, 5, 6, 7, 8, 9}};
+        reading.mark = k % 2 ? "divider" : "";
+        reading.note = "by torch";
+        set.readings.push_back(reading);
+        if (set.school == survey::School::mirrored) set.mirror_of = "other";
+        job.readings.push_back(set);
+    }
+    SurfaceSpec other = job.surfaces[0];
+    other.id = "other";
+    other.allowed_residual_mm = 2.5;
+    other.layers = {{"lining", 9, {}, 1200, -300, {}}, {"grounds", 20, {}, {}, {}, {}}};
+    job.surfaces.push_back(other);
+    const std::string text = job_to_text(job);
+    const auto again = job_from_text(text);
+    INFO((again.ok() ? std::string() : again.error().message));
+    REQUIRE(again.ok());
+    CHECK(*again == job);
+
+    const auto unknown = fault(replaced(text, "\"mirror_of\":\"other\"", "\"mirror_of\":\"elsewhere\""));
+    CHECK(unknown.message.find("elsewhere") != std::string::npos);
+    CHECK(unknown.line > 0);
+    CHECK(fault(replaced(text, "\"school\":\"tick stick\"", "\"school\":\"stick\"")).line > 0);
+    CHECK(fault(replaced(text, "\"angle_sigma_deg\":0.25", "\"angle_sigma_deg\":-1")).line > 0);
+}
+
+TEST_CASE("a layer reaches the pieces, and a reading that cannot be stops its surface with its name", "[job]") {
+    Job job = jobs::tube_job();
+    Pipeline pipeline;
+    const double bare = geometry::area_mm2(pipeline.compute(job).pieces[0].shape()->face_a);
+    job.surfaces[0].layers = {{"lining", 10, {}, {}, {}, {}}};
+    const auto lined = pipeline.compute(job);
+    CHECK(pipeline.counts().fits == 1);  // the fit is of the readings, whatever lies on it
+    CHECK(geometry::area_mm2(lined.pieces[0].shape()->face_a) < bare - 10 * 2000);
+    JobReadingSet pins;
+    static_cast<survey::ReadingSet&>(pins) = survey::usual_set(survey::School::fixed_points);
+    pins.id = "P";
+    pins.name = "Pins";
+    pins.surface_id = "hull";
+    pins.readings.emplace_back().values = {100, 200};
+    job.readings.push_back(pins);
+    const auto refused = pipeline.compute(job);
+    REQUIRE_FALSE(refused.surfaces[0].fitted());
+    CHECK(refused.surfaces[0].fit->error().message.find("'Pins', reading 1") != std::string::npos);
+    job.readings.back().readings[0].disabled = true;
+    CHECK(pipeline.compute(job).surfaces[0].fitted());
+}

@@ -214,3 +214,23 @@ TEST_CASE("findings stand worst first", "[review]") {
     const auto findings = found(job);
     for (std::size_t i = 1; i < findings.size(); ++i) CHECK(findings[i - 1].severity >= findings[i].severity);
 }
+
+TEST_CASE("a mirrored reading that does not fit is named as what it is", "[review]") {
+    auto job = sound_job();
+    job.surfaces.push_back(job.surfaces[0]);
+    job.surfaces[1].id = "twin";
+    job.readings[2].readings[5].values[1] -= 120;  // across the whole job a single gross slip
+    job::JobReadingSet mirrored;
+    static_cast<survey::ReadingSet&>(mirrored) = survey::usual_set(survey::School::mirrored);
+    mirrored.id = "M";
+    mirrored.surface_id = "twin";
+    mirrored.mirror_of = "hull";
+    mirrored.sigma_mm = 1;
+    job.readings.push_back(mirrored);
+    bool named = false;
+    for (const auto& f : found(job)) {
+        named = named || f.evidence.find("M a mirrored reading of hull") != std::string::npos;
+        CHECK(f.evidence.find("reading 0") == std::string::npos);
+    }
+    CHECK(named);
+}

@@ -181,3 +181,43 @@ TEST_CASE("heights far from zero lose nothing", "[smoother]") {
     CHECK((high->coefficients.array() - 40 - low->coefficients.array()).abs().maxCoeff() < 1e-9);
     CHECK(high->penalised_sum == Approx(low->penalised_sum).epsilon(1e-6));
 }
+
+TEST_CASE("a basis with a crease sums to one and kinks there and nowhere else", "[smoother]") {
+    const CubicBasis basis(-1, 2, 9, false, {0.3});
+    CHECK(basis.count() == basis.intervals() + 5);
+    const auto dense = [&](double x, int derivative) {
+        Eigen::VectorXd out = Eigen::VectorXd::Zero(basis.count());
+        const auto local = basis.at(x, derivative);
+        for (std::size_t k = 0; k < 4; ++k) out[local.index[k]] = local.weight[k];
+        return out;
+    };
+    for (double x = -1; x <= 2; x += 0.01) {
+        CHECK(dense(x, 0).sum() == Approx(1));
+        CHECK(dense(x, 1).sum() == Approx(0).margin(1e-9));
+    }
+    constexpr double near = 1e-9;
+    for (double at : basis.breaks()) {
+        if (at == basis.low() || at == basis.high()) continue;
+        const bool crease = at == 0.3;
+        CHECK((dense(at - near, 0) - dense(at + near, 0)).norm() < 1e-6);
+        CHECK(((dense(at - near, 1) - dense(at + near, 1)).norm() > 0.1) == crease);
+        CHECK(((dense(at - near, 2) - dense(at + near, 2)).norm() > 0.1) == crease);
+    }
+    const auto jet = basis.jet(0.71);
+    for (std::size_t k = 0; k < 4; ++k) {
+        CHECK(jet.value.weight[k] == Approx(basis.at(0.71).weight[k]));
+        CHECK(jet.slope[k] == Approx(basis.at(0.71, 1).weight[k]));
+    }
+}
+
+TEST_CASE("the penalty leaves quadratics free, and beyond a crease three more", "[smoother]") {
+    for (bool creased : {false, true}) {
+        const CubicBasis s(0, 3, 5), v(0, 2, 6, false, creased ? std::vector<double>{0.8} : std::vector<double>{});
+        Eigen::MatrixXd p = Eigen::MatrixXd::Zero(s.count() * v.count(), s.count() * v.count());
+        for (int k = 0; k < 4; ++k) p += (k % 3 == 0 ? 1 : 3) * kron(s.gram(3 - k), v.gram(k));
+        const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(p).eigenvalues();
+        const int free = static_cast<int>((e.array() < 1e-9 * e.maxCoeff()).count());
+        CHECK(free == (creased ? 9 : 6));
+        CHECK(Smoother(s, v, {}).null_dimension() == free);
+    }
+}

@@ -23,6 +23,11 @@ const char* nearest_word(const Vec3& d, bool signed_words) {
     return positive ? "up" : "down";
 }
 
+/// Beyond their ends two lines may meet: the strip between them stays as wide as a pencil line there.
+double width_between(const HardLine& below, const HardLine& above, double s) {
+    return std::max(1e-3, above.at(s) - below.at(s));
+}
+
 /// Least squares: of third degree where there are points enough, straight through two.
 Result<HardLine> hard_line(const Chart& plain, const std::vector<Vec3>& points) {
     const auto n = static_cast<Eigen::Index>(points.size());
@@ -79,7 +84,7 @@ double Chart::warped(double s, double v) const {
     const HardLine& below = hard_lines[k - 1];
     if (k == hard_lines.size()) return v - below.at(s) + below.mean;
     const HardLine& above = hard_lines[k];
-    return below.mean + (v - below.at(s)) * (above.mean - below.mean) / (above.at(s) - below.at(s));
+    return below.mean + (v - below.at(s)) * (above.mean - below.mean) / width_between(below, above, s);
 }
 
 Chart::Laid Chart::unwarped(double s, double v) const {
@@ -90,8 +95,9 @@ Chart::Laid Chart::unwarped(double s, double v) const {
     if (k == 0 || k == hard_lines.size()) return {v - one.mean + one.at(s), one.slope(s), 1};
     const HardLine& above = hard_lines[k];
     const double share = (v - one.mean) / (above.mean - one.mean);
-    return {one.at(s) + share * (above.at(s) - one.at(s)), one.slope(s) + share * (above.slope(s) - one.slope(s)),
-            (above.at(s) - one.at(s)) / (above.mean - one.mean)};
+    const double width = width_between(one, above, s);
+    return {one.at(s) + share * width, one.slope(s) + share * (above.slope(s) - one.slope(s)),
+            width / (above.mean - one.mean)};
 }
 
 Result<Chart> Chart::with_hard_lines(const std::vector<std::vector<Vec3>>& lines) const {

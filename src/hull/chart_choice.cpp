@@ -12,15 +12,6 @@
 namespace bevelsmith::hull {
 namespace {
 
-Vec3 middle(std::span<const survey::Point> points) {
-    Vec3 low = points.front().position, high = low;
-    for (const auto& p : points) {
-        low = low.cwiseMin(p.position);
-        high = high.cwiseMax(p.position);
-    }
-    return (low + high) / 2;
-}
-
 Eigen::Matrix3d principal_axes(std::span<const survey::Point> points) {
     Vec3 mean = Vec3::Zero();
     for (const auto& p : points) mean += p.position / static_cast<double>(points.size());
@@ -166,6 +157,15 @@ std::vector<Chart> axis_charts(std::span<const survey::Point> points, const FitO
 }
 
 }  // namespace
+
+Vec3 middle(std::span<const survey::Point> points) {
+    Vec3 low = points.front().position, high = low;
+    for (const auto& p : points) {
+        low = low.cwiseMin(p.position);
+        high = high.cwiseMax(p.position);
+    }
+    return (low + high) / 2;
+}
 
 Chart settled_axis_chart(Chart chart, std::span<const survey::Point> points) {
     std::vector<double> angles;

@@ -155,18 +155,12 @@ geometry::Ring surveyed_ring(const FitRounds& w) {
     return geometry::surrounding_outline(places);
 }
 
-double outward_sign(const Surface& surface, const FitRounds& w, const FitOptions& options) {
-    Vec3 low = w.points.front().position, high = low;
-    for (const auto& p : w.points) {
-        low = low.cwiseMin(p.position);
-        high = high.cwiseMax(p.position);
-    }
-    const Vec3 inside = options.inside.value_or((low + high) / 2);
+double outward_sign(const Surface& surface, const FitRounds& w) {
     double sum = 0;
     const int step = std::max(1, w.data.count() / some_thousands);
     for (int i = 0; i < w.data.count(); i += step) {
         const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        const Vec3 away = here.position - inside;
+        const Vec3 away = here.position - w.inside;
         if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
     }
     return sum < 0 ? -1 : 1;
@@ -187,7 +181,7 @@ double lumps_mm(const FitRounds& w, const Residuals& r) {
     return 1000 * std::sqrt(std::max(0.0, sum / (counted + prior_readings)));
 }
 
-Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, const FitOptions& options) {
+Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
@@ -199,7 +193,7 @@ Surface assemble(const FitRounds& w, Solution solution, const Residuals& residua
     data->factor = std::make_shared<const BlockCholesky>(std::move(solution.factor));
     data->lumps_mm = lumps_mm(w, residuals);
     data->surveyed = surveyed_ring(w);
-    data->outward = outward_sign(Surface(data), w, options);
+    data->outward = outward_sign(Surface(data), w);
     return Surface(data);
 }
 
@@ -311,8 +305,9 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     auto chart = trial->chart.with_hard_lines(options.hard_lines);
     if (!chart) return chart.error();
     trial.value().chart = std::move(chart.value());
-    if (const auto refusal = refuse_bare_side(chart_data(trial->chart, points), trial->chart)) return *refusal;
-    if (!quadratics_determined(chart_data(trial->chart, points), trial->chart.closed))
+    const ChartData laid_out = chart_data(trial->chart, points);
+    if (const auto refusal = refuse_bare_side(laid_out, trial->chart)) return *refusal;
+    if (!quadratics_determined(laid_out, trial->chart.closed))
         return Error{
             "the readings lie on one or two lines only, so the shape between them is anyone's guess: "
             "add a third station"};
@@ -330,7 +325,7 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     if (!solution) return Error{undetermined};
     const Solution kept = *solution;
     const Residuals residuals = residuals_of(w.smoother, kept, w.data, w.own_weight);
-    Surface surface = assemble(w, std::move(*solution), residuals, options);
+    Surface surface = assemble(w, std::move(*solution), residuals);
     FitReport report = make_report(w, kept, residuals, surface);
     if (const auto refusal = refuse_fold(report, w)) return *refusal;
     add_warnings(report, w, trial->steepest_deg);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 
 namespace bevelsmith::hull {
 namespace {
@@ -14,16 +15,6 @@ constexpr double finest_sigma_m = 2e-6;
 constexpr double finest_factor = 0.002;
 /// Of a scan so many are settled first: enough for the finest knots.
 constexpr std::size_t settled_share = 2000;
-
-Vec3 inside_or_middle(std::span<const survey::Point> points, const std::optional<Vec3>& inside) {
-    if (inside) return *inside;
-    Vec3 low = points.front().position, high = low;
-    for (const auto& p : points) {
-        low = low.cwiseMin(p.position);
-        high = high.cwiseMax(p.position);
-    }
-    return (low + high) / 2;
-}
 
 /// Of the readings that count, along the normal.
 double rms_mm(const FitRounds& w, const Solution& solution) {
@@ -182,7 +173,7 @@ void FitRounds::feel_bevels(const Surface& near) {
         const ChartPoint c = chart.to_chart(felt.position);
         const Place place{c.s, c.v};
         if (!near.in_domain(place)) continue;
-        data.slopes.push_back(slope_of(near, place, felt, inside_or_middle(points, inside)));
+        data.slopes.push_back(slope_of(near, place, felt, inside));
     }
 }
 
@@ -194,7 +185,7 @@ FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart
     Eigen::VectorXd weight = data.weight;
     return {points,
             options.bevels,
-            options.inside,
+            options.inside.value_or(middle(points)),
             chart,
             std::move(data),
             knots,
@@ -217,9 +208,11 @@ bool settle(FitRounds& w, const FitOptions& options) {
 
 std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const Chart& chart,
                                      const FitOptions& options) {
-    // A stride that shares no factor with the scanner's rows spreads the share over the whole patch.
+    // The golden section of the number, and without a common factor: no row of a scanner is favoured, none read
+    // twice.
     const auto n = all.size();
-    const auto stride = static_cast<std::size_t>(static_cast<double>(n) * 0.6180339887498949) | 1U;
+    auto stride = static_cast<std::size_t>(static_cast<double>(n) * 0.6180339887498949);
+    while (std::gcd(stride, n) != 1) ++stride;
     std::vector<survey::Point> share;
     for (std::size_t k = 0; k < settled_share; ++k) share.push_back(all[k * stride % n]);
     FitRounds first = begin_rounds(share, chart, options);
@@ -229,8 +222,16 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
 
     ChartData data = chart_data(chart, all);
     Smoother smoother = make_smoother(chart, data, first.knots);
-    FitRounds w{all,         options.bevels,      options.inside,  chart, std::move(data),
-                first.knots, std::move(smoother), first.smoothing, {},    first.sigma_factor};
+    FitRounds w{all,
+                options.bevels,
+                options.inside.value_or(middle(all)),
+                chart,
+                std::move(data),
+                first.knots,
+                std::move(smoother),
+                first.smoothing,
+                {},
+                first.sigma_factor};
     w.own_weight = w.data.weight;
     const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
     const double threshold =

@@ -13,7 +13,7 @@ namespace bevelsmith::hull {
 struct FitRounds {
     std::span<const survey::Point> points;
     std::span<const survey::FeltBevel> bevels;
-    std::optional<Vec3> inside;
+    Vec3 inside;  ///< a point inside the boat
     Chart chart;
     ChartData data;
     Knots knots;

@@ -9,6 +9,8 @@
 
 namespace bevelsmith::hull {
 
+/// The middle of the readings' box: inside the boat, where nothing else is said.
+Vec3 middle(std::span<const survey::Point> points);
 /// The readings in a chart, weights 1/sigma² (1/m²).
 ChartData chart_data(const Chart& chart, std::span<const survey::Point> points);
 /// Where a cut around an axis should lie, whether the readings close, the mean radius: set from the readings.

@@ -152,8 +152,10 @@ std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface,
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
         if (!report.readings[k].suspect) continue;
         const auto& at = surface.points[k];
-        out += fmt::format("{}{} reading {} by {:+.0f} mm", out.empty() ? "" : ", ",
-                           job.readings[static_cast<std::size_t>(at.set)].id, at.reading + 1,
+        const auto& set = job.readings[static_cast<std::size_t>(at.set)];
+        const std::string which = at.reading < 0 ? fmt::format("a mirrored reading of {}", set.mirror_of)
+                                                 : fmt::format("reading {}", at.reading + 1);
+        out += fmt::format("{}{} {} by {:+.0f} mm", out.empty() ? "" : ", ", set.id, which,
                            report.readings[k].residual_mm);
     }
     return out;

@@ -13,8 +13,9 @@ namespace bevelsmith::survey {
 struct Point {
     Vec3 position = Vec3::Zero();
     double sigma_mm = 1.5;
-    int set = 0;      ///< index of the set that it comes from
-    int reading = 0;  ///< index of the reading in that set; for a file of points, its line number
+    int set = 0;  ///< index of the set that it comes from
+    int reading =
+        0;  ///< index of the reading in that set, -1 in a mirrored one; for a file of points, its line number
     bool operator==(const Point&) const = default;
 };
 

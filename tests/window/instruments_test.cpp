@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QTableView>
 
+#include "job/job_file.h"
 #include "survey/instruments.h"
 #include "window/driver.h"
 
@@ -189,4 +190,58 @@ TEST_CASE("a second surface is made, named and given a layer; undo takes each ba
     REQUIRE(w.settle());
     CHECK(w.document.job() == before);
     CHECK(geometry::area_mm2(w.document.computed()->results.pieces[0].shape()->face_a) > area + 12 * 3000);
+}
+
+TEST_CASE("nonsense for the stick's marks or the pins is explained and changes nothing", "[instruments]") {
+    for (const auto& [school, field, nonsense] :
+         {std::tuple{School::tick_stick, "marks at, mm", "100, two hundred"},
+          std::tuple{School::tick_stick, "marks at, mm", "-5"},
+          std::tuple{School::fixed_points, "fixed points, mm", "0, 0, 600"},
+          std::tuple{School::fixed_points, "fixed points, mm", "0, 0, 0, 0"}}) {
+        Window w;
+        make_set(w, school);
+        REQUIRE(w.click("Placing"));
+        const auto before = w.document.job();
+        REQUIRE(w.fill(field, nonsense));
+        INFO(nonsense);
+        CHECK(w.document.job() == before);
+        CHECK_FALSE(fault_words(w).isEmpty());
+        CHECK(w.named<QLineEdit>(field)->text() == nonsense);
+    }
+}
+
+TEST_CASE("readings of a new instrument survive saving and opening", "[instruments]") {
+    Window w;
+    make_set(w, School::tick_stick);
+    enter(w, {"200", "300", "60", "250", "4"});
+    REQUIRE(w.settle());
+    const auto job = w.document.job();
+    const auto again = job::job_from_text(job::job_to_text(job));
+    REQUIRE(again.ok());
+    CHECK(*again == job);
+}
+
+TEST_CASE("where little is known, Measure and Pieces say where to read next", "[instruments]") {
+    Window w;
+    w.main.open_demo();
+    w.document.edit("Lose most readings", [](job::Job& job) {
+        for (auto& set : job.readings)
+            for (std::size_t k = 0; k < set.readings.size(); ++k) set.readings[k].disabled = k % 4 != 0;
+    });
+    w.document.select_piece("B1");
+    w.main.show_step("Measure");
+    REQUIRE(w.settle());
+    const auto* piece = w.document.computed()->results.piece("B1");
+    REQUIRE(piece->forecast);
+    REQUIRE(piece->forecast->suggestions.size() == 3);
+    const auto says = [&](const QString& words) {
+        for (auto* label : w.main.findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains(words)) return true;
+        return false;
+    };
+    CHECK(says("Measure next for B1"));
+    w.main.show_step("Pieces");
+    QTest::qWait(20);
+    CHECK(says("largest gap to expect"));
+    CHECK(says("within"));
 }

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/steps/piece_fields.h"
+#include "app/steps/reading_number.h"
 #include "app/steps/scene.h"
 #include "app/steps/scene_view.h"
 #include "app/steps/set_picture.h"
@@ -151,6 +152,80 @@ TEST_CASE("a form of another shape is built anew, with the focus where it was", 
     CHECK(form.editor("gap") == nullptr);
     CHECK(form.editor("GM") != before);
     CHECK(QApplication::focusWidget() == form.editor("GM"));
+}
+
+TEST_CASE("a text that is wrong stays, is explained and is not sent", "[parts]") {
+    driver::application();
+    Form form([] { return units::LengthUnit::millimetre; });
+    QStringList sent;
+    const auto shown = [&](const std::string& value) {
+        FieldList list;
+        list.text(
+            "marks", value, [&](const QVariant& v) { sent << v.toString(); },
+            [](const QString& text) { return text.contains("x") ? QString("no x, please") : QString(); });
+        return list.take();
+    };
+    form.show_fields(shown("100"));
+    form.show();
+    auto* edit = qobject_cast<QLineEdit*>(form.editor("marks"));
+    REQUIRE(edit);
+    edit->selectAll();
+    QTest::keyClicks(edit, "1x");
+    QTest::keyClick(edit, Qt::Key_Return);
+    CHECK(sent.empty());
+    CHECK(edit->text() == "1x");
+    CHECK(form.findChild<QLabel*>("fault")->text() == "no x, please");
+    form.show_fields(shown("100"));
+    CHECK(edit->text() == "1x");
+    edit->selectAll();
+    QTest::keyClicks(edit, "150");
+    QTest::keyClick(edit, Qt::Key_Return);
+    CHECK(sent == QStringList{"150"});
+    CHECK_FALSE(form.findChild<QLabel*>("fault")->isVisible());
+}
+
+TEST_CASE("numbers of readings are typed, shown and typed again by their kind", "[parts]") {
+    const auto unit = units::LengthUnit::millimetre;
+    const survey::Column length{"range"}, optional{"from 3", survey::Column::Kind::length, true},
+        angle{"turn", survey::Column::Kind::angle}, mark{"mark", survey::Column::Kind::number};
+    CHECK(*parse_number(length, "1 in", unit) == Approx(25.4));
+    CHECK_FALSE(parse_number(length, "2 km and more", unit));
+    CHECK_FALSE(parse_number(length, "9e9", unit));
+    CHECK_FALSE(parse_number(length, "", unit));
+    CHECK(*parse_number(optional, " ", unit) == 0);
+    CHECK(*parse_number(angle, "-18.3", unit) == -18.3);  // to the last bit
+    CHECK(*parse_number(angle, "0.5 rad", unit) == Approx(28.6479));
+    CHECK(*parse_number(mark, "4", unit) == 4);
+    for (const char* nonsense : {"0", "-1", "2.5", "four", ""}) CHECK_FALSE(parse_number(mark, nonsense, unit));
+    CHECK(shown_number(length, 812, unit) == "812.0");
+    CHECK(shown_number(length, 812, unit, true) == "812");
+    CHECK(shown_number(optional, 0, unit) == "–");
+    CHECK(shown_number(angle, 7.5, unit) == "7.5°");
+    CHECK(column_heading(length, unit) == "range, mm");
+    CHECK(column_heading(angle, unit) == "turn, °");
+    CHECK(parse_number(angle, exact_number(angle, 0.1 + 0.2, unit), unit).ok());
+}
+
+TEST_CASE("rows come with tabs, semicolons, commas or blanks between, and faults name their row", "[parts]") {
+    const auto set = survey::usual_set(survey::School::direct);
+    const auto unit = units::LengthUnit::millimetre;
+    for (const char* text :
+         {"1\t2\t3\n4\t5\t6", "1;2;3\n4;5;6", "1,2,3\n4,5,6", "fwd, port, up\n1, 2, 3\n# aft\n4 5 6"}) {
+        const auto rows = readings_from_text(set, text, unit);
+        INFO(text);
+        REQUIRE(rows.ok());
+        REQUIRE(rows->size() == 2);
+        CHECK((*rows)[1].values[2] == 6);
+    }
+    const auto fault = [&](const char* text) {
+        const auto rows = readings_from_text(set, text, unit);
+        REQUIRE_FALSE(rows.ok());
+        return rows.error().message;
+    };
+    CHECK(fault("1 2 3\n4 5").find("row 2: 2 numbers") != std::string::npos);
+    CHECK(fault("1 2 3\n4 five 6").find("row 2, port") != std::string::npos);
+    CHECK(fault("").find("no readings") != std::string::npos);
+    CHECK(fault("fwd port up").find("no readings") != std::string::npos);
 }
 
 TEST_CASE("the camera sees what it looks at, from where it stands", "[parts]") {

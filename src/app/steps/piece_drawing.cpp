@@ -209,8 +209,6 @@ void PieceDrawing::draw_pointed(Pencil& pencil, const piece::Outline& shape) {
 void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shape) {
     const auto* result = state_.result();
     if (!result || !result->forecast) return;
-    pencil.pen(theme().colours().accent, 1.6);
-    pencil.fill(theme().colours().paper);
     int number = 0;
     for (const auto& next : result->forecast->suggestions) {
         const Vec2 at = shape.frame.to_plane(next.position);

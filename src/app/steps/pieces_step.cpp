@@ -94,7 +94,10 @@ class PiecesStep : public Step {
 };
 
 void PiecesStep::show_forecast(const piece::Forecast& forecast) {
-    const auto percent = [](double share) { return QString("%1 %").arg(std::lround(100 * share)); };
+    // Of a thousand draws: nothing is certain.
+    const auto percent = [](double share) {
+        return share > 0.99 ? QString("over 99 %") : QString("%1 %").arg(std::lround(100 * share));
+    };
     QString next;
     for (const auto& s : forecast.suggestions)
         next += QString("\nfwd %1, port %2, up %3")

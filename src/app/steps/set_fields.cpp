@@ -30,13 +30,13 @@ FieldList::Set turn_to_choice(const ChangeSet& change, Vec3 Set::*one, Vec3 Set:
     };
 }
 
-std::vector<double> numbers_in(const QString& text) {
+Result<std::vector<double>> numbers_in(const QString& text) {
     std::vector<double> out;
     for (const QString& word : text.split(QRegularExpression("[;,\\s]+"), Qt::SkipEmptyParts)) {
         bool fine = false;
-        const double x = word.toDouble(&fine);
-        if (!fine) return {};
-        out.push_back(x);
+        out.push_back(word.toDouble(&fine));
+        if (!fine || !std::isfinite(out.back()))
+            return Error{"'" + word.toStdString() + "' is not a number of millimetres"};
     }
     return out;
 }
@@ -47,26 +47,50 @@ std::string text_of(const std::vector<double>& numbers) {
     return out.join(", ").toStdString();
 }
 
+Result<std::vector<double>> stick_marks(const QString& text) {
+    auto marks = numbers_in(text);
+    if (marks && marks->empty()) return Error{"a stick has a mark at least: type its distance from the tip"};
+    if (marks && *std::min_element(marks->begin(), marks->end()) <= 0) return Error{"marks lie behind the tip"};
+    return marks;
+}
+
+Result<std::vector<Vec2>> pins(const QString& text) {
+    const auto numbers = numbers_in(text);
+    if (!numbers) return numbers.error();
+    if (numbers->size() < 4 || numbers->size() > 8 || numbers->size() % 2 != 0)
+        return Error{"two to four points, each by two numbers: across and up"};
+    std::vector<Vec2> out;
+    for (std::size_t k = 0; k < numbers->size(); k += 2) out.emplace_back((*numbers)[k], (*numbers)[k + 1]);
+    if ((out[1] - out[0]).norm() < 1) return Error{"the first two points stand at one place"};
+    return out;
+}
+
+template <class Parse>
+auto words_of(Parse parse) {
+    return [parse](const QString& text) {
+        const auto read = parse(text);
+        return read ? QString() : QString::fromStdString(read.error().message);
+    };
+}
+
 void add_stick(FieldList& fields, const Set& set, const ChangeSet& change) {
-    fields.text("marks at, mm", text_of(set.stick_marks_mm), [=](const QVariant& v) {
-        const auto marks = numbers_in(v.toString());
-        if (!marks.empty() && *std::min_element(marks.begin(), marks.end()) > 0)
-            change("Change the stick's marks", [&](Set& s) { s.stick_marks_mm = marks; });
-    });
+    fields.text(
+        "marks at, mm", text_of(set.stick_marks_mm),
+        [=](const QVariant& v) {
+            change("Change the stick's marks", [&](Set& s) { s.stick_marks_mm = *stick_marks(v.toString()); });
+        },
+        words_of(stick_marks));
 }
 
 void add_pins(FieldList& fields, const Set& set, const ChangeSet& change) {
     std::vector<double> flat;
     for (const Vec2& p : set.fixed_points) flat.insert(flat.end(), {p.x(), p.y()});
-    fields.text("fixed points, mm", text_of(flat), [=](const QVariant& v) {
-        const auto numbers = numbers_in(v.toString());
-        if (numbers.size() < 4 || numbers.size() > 8 || numbers.size() % 2 != 0) return;
-        change("Move the fixed points", [&](Set& s) {
-            s.fixed_points.clear();
-            for (std::size_t k = 0; k < numbers.size(); k += 2)
-                s.fixed_points.emplace_back(numbers[k], numbers[k + 1]);
-        });
-    });
+    fields.text(
+        "fixed points, mm", text_of(flat),
+        [=](const QVariant& v) {
+            change("Move the fixed points", [&](Set& s) { s.fixed_points = *pins(v.toString()); });
+        },
+        words_of(pins));
     fields.choice("hull lies", set.left_of_pins ? 0 : 1, {"left of 1 to 2", "right of 1 to 2"},
                   [=](const QVariant& v) {
                       change("Turn to the other side", [&](Set& s) { s.left_of_pins = v.toInt() == 0; });

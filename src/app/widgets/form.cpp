@@ -99,7 +99,7 @@ Form::Row Form::make_row(std::size_t i) {
         return {box};
     }
     QWidget* editor = f.kind == Kind::choice ? make_choice(i)
-                      : f.kind == Kind::text ? make_text(i)
+                      : f.kind == Kind::text ? new QLineEdit
                                              : make_quantity(i);
     editor->setAccessibleName(f.label);
     auto* line = new QWidget;
@@ -114,7 +114,18 @@ Form::Row Form::make_row(std::size_t i) {
     across->addWidget(title);
     across->addWidget(editor, 1);
     column_->addWidget(line);
-    if (is_quantity(f.kind)) add_fault_line(static_cast<QuantityEdit*>(editor));
+    if (is_quantity(f.kind)) {
+        connect(static_cast<QuantityEdit*>(editor), &QuantityEdit::fault_changed, this,
+                [fault = add_fault_line()](const QString& text) {
+                    fault->setText(text);
+                    fault->setVisible(!text.isEmpty());
+                });
+    } else if (f.kind == Kind::text) {
+        connect(static_cast<QLineEdit*>(editor), &QLineEdit::editingFinished, this,
+                [this, i, edit = static_cast<QLineEdit*>(editor), fault = f.check ? add_fault_line() : nullptr] {
+                    take_text(i, edit, fault);
+                });
+    }
     return {editor};
 }
 
@@ -127,12 +138,17 @@ QWidget* Form::make_choice(std::size_t i) {
     return box;
 }
 
-QWidget* Form::make_text(std::size_t i) {
-    auto* edit = new QLineEdit;
-    connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
-        if (i < fields_.size() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
-    });
-    return edit;
+void Form::take_text(std::size_t i, QLineEdit* edit, QLabel* fault) {
+    if (i >= fields_.size()) return;
+    const QString wrong = fault && fields_[i].check ? fields_[i].check(edit->text()) : QString();
+    if (fault) {
+        fault->setText(wrong);
+        fault->setVisible(!wrong.isEmpty());
+        edit->setProperty("wrong", !wrong.isEmpty());
+        edit->style()->unpolish(edit);
+        edit->style()->polish(edit);
+    }
+    if (wrong.isEmpty() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
 }
 
 QWidget* Form::make_quantity(std::size_t i) {
@@ -146,16 +162,13 @@ QWidget* Form::make_quantity(std::size_t i) {
     return edit;
 }
 
-void Form::add_fault_line(QuantityEdit* edit) {
+QLabel* Form::add_fault_line() {
     auto* fault = new QLabel;
     fault->setObjectName("fault");
     fault->setWordWrap(true);
     fault->hide();
     column_->addWidget(fault);
-    connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
-        fault->setText(text);
-        fault->setVisible(!text.isEmpty());
-    });
+    return fault;
 }
 
 void Form::show_value(std::size_t i) {
@@ -169,6 +182,9 @@ void Form::show_value(std::size_t i) {
         static_cast<QComboBox*>(editor)->setCurrentIndex(f.value.toInt());
     } else if (f.kind == Kind::text) {
         auto* edit = static_cast<QLineEdit*>(editor);
+        // A wrong entry stays until it is right, or what it stood for has become another.
+        if (edit->property("wrong").toBool() && edit->property("stands for") == f.value) return;
+        edit->setProperty("stands for", f.value);
         if (!edit->hasFocus() || !edit->isModified()) edit->setText(f.value.toString());
     } else if (f.kind == Kind::toggle) {
         const QSignalBlocker quiet(editor);

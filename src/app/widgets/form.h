@@ -26,6 +26,8 @@ struct FormField {
     QStringList choices;  ///< choice
     QString unit;         ///< number
     double least = -std::numeric_limits<double>::infinity(), most = std::numeric_limits<double>::infinity();
+    /// text: what is wrong with an entry, empty when nothing is. A wrong one stays in the field and is not sent.
+    std::function<QString(const QString&)> check{};
 };
 
 /// Builds a description, row by row.
@@ -45,8 +47,11 @@ class FieldList {
     FieldList& number(const QString& label, const QString& unit, double value, Set set, double least, double most) {
         return add({FormField::Kind::number, label, value, std::move(set), {}, unit, least, most});
     }
-    FieldList& text(const QString& label, const std::string& value, Set set) {
-        return add({FormField::Kind::text, label, QString::fromStdString(value), std::move(set), {}, {}});
+    FieldList& text(const QString& label, const std::string& value, Set set,
+                    std::function<QString(const QString&)> check = {}) {
+        FormField field{FormField::Kind::text, label, QString::fromStdString(value), std::move(set), {}, {}};
+        field.check = std::move(check);
+        return add(std::move(field));
     }
     FieldList& choice(const QString& label, int now, const QStringList& words, Set set) {
         return add({FormField::Kind::choice, label, now, std::move(set), words, {}});
@@ -83,9 +88,9 @@ class Form : public QWidget {
     void build();
     Row make_row(std::size_t index);
     QWidget* make_choice(std::size_t index);
-    QWidget* make_text(std::size_t index);
     QWidget* make_quantity(std::size_t index);
-    void add_fault_line(QuantityEdit* edit);
+    QLabel* add_fault_line();
+    void take_text(std::size_t index, QLineEdit* edit, QLabel* fault);
     void show_value(std::size_t index);
     void send(std::size_t index, const QVariant& value);
 
