@@ -8,10 +8,12 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
+#include "job/job_file.h"
 #include "support/jobs.h"
 #include "support/shapes.h"
 #include "units/quantity.h"
 
+using namespace bevelsmith;
 using nlohmann::json;
 
 namespace {
@@ -222,4 +224,66 @@ TEST_CASE("no input crashes the command line", "[cli]") {
     }
     for (const char* nothing : {"", "fly", "report", "--plane 1"}) CHECK(run(nothing).code == 2);
     CHECK(run("--help").code == 0);
+}
+
+TEST_CASE("a scan is cropped and thinned on the command line, and then cut", "[cli]") {
+    const jobs::Folder folder;
+    const std::string scan = folder.file("scan.xyz"), thin = folder.file("thin.csv");
+    std::string text = "# metres\n";
+    for (const auto& p : shapes::readings(shapes::sphere_cap(2000, bevelsmith::units::radians(50)), 60, 60, 0)) {
+        char line[120];
+        std::snprintf(line, sizeof line, "%.7f %.7f %.7f 12\n", p.position.x() / 1000, p.position.y() / 1000,
+                      p.position.z() / 1000);
+        text += line;
+    }
+    jobs::write(scan, text);
+    REQUIRE(run("cloud " + scan + " --cell 60 -o " + thin).code == 0);
+    const Ran cut = run("section " + thin + " --plane 1,0,0,600 --thickness 18 --inside 0,0,0");
+    REQUIRE(cut.code == 0);
+    const json out = json::parse(cut.out);
+    int surveyed = 0;
+    for (std::size_t k = 0; k < out["runs"][0]["face_a"].size(); ++k) {
+        const auto& p = out["runs"][0]["face_a"][k];
+        const double y = p[1], z = p[2];
+        if (!out["runs"][0]["in_survey"][k].get<bool>()) continue;
+        ++surveyed;
+        CHECK(std::hypot(y, z) == Approx(std::sqrt(2000.0 * 2000 - 600 * 600)).margin(0.3));
+    }
+    CHECK(surveyed > 50);
+    REQUIRE(run("cloud " + scan + " --unit m --slab 1,0,0,600,20 --cell 0 -o " + thin).code == 0);
+    const std::string slab = jobs::read(thin);
+    CHECK(std::count(slab.begin(), slab.end(), '\n') > 10);
+    check_refused(run("cloud " + scan + " --box 0,0,0,1,1,1 -o " + folder.file("none")), scan + ":1: nothing lies");
+    jobs::write(scan, "1 2 3\n4 five 6\n");
+    check_refused(run("cloud " + scan + " -o " + folder.file("none")), scan + ":2: 'five' is not a number");
+}
+
+TEST_CASE("the page of marks is written with every tie on it", "[cli]") {
+    const jobs::Folder folder;
+    job::Job job = jobs::tube_job();
+    for (int k = 0; k < 3; ++k) {
+        job::JobMark mark;
+        mark.id = "M" + std::to_string(k + 1);
+        mark.name = "punch mark";
+        mark.measured_from = "frame " + std::to_string(k + 2);
+        mark.position = {500.0 * k, 100.0, 0};
+        job.marks.push_back(mark);
+    }
+    job.datum.known = survey::Datum::Known::two_levels;
+    job.datum.port_high_deg = 1.25;
+    jobs::write(folder.file("tube.job.json"), job::job_to_text(job));
+    REQUIRE(run("marks " + folder.file("tube.job.json") + " -o " + folder.file("marks.pdf")).code == 0);
+    // Read back by poppler.
+    REQUIRE(std::system(("pdftotext -layout " + folder.file("marks.pdf") + " " + folder.file("marks.txt")).c_str()) ==
+            0);
+    const std::string text = jobs::read(folder.file("marks.txt"));
+    INFO(text);
+    for (const char* words : {"Reference marks", "frame 3", "1.25", "from M3"})
+        CHECK(text.find(words) != std::string::npos);
+    // From M1 at (0, 100, 0) to the corner at (1500, sqrt(1000² - 200²), -200) (derived).
+    const double far = std::sqrt(1500.0 * 1500 + std::pow(std::sqrt(1000.0 * 1000 - 200 * 200) - 100, 2) + 200 * 200);
+    CHECK(text.find(std::to_string(static_cast<int>(std::round(far)))) != std::string::npos);
+    jobs::write(folder.file("bare.job.json"), job::job_to_text(jobs::tube_job()));
+    check_refused(run("marks " + folder.file("bare.job.json") + " -o " + folder.file("no.pdf")),
+                  folder.file("bare.job.json") + ":1: there are no reference marks");
 }

@@ -9,6 +9,7 @@
 #include "job/job_file.h"
 #include "job/json_text.h"
 #include "support/jobs.h"
+#include "survey/instruments.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::job;
@@ -338,4 +339,52 @@ TEST_CASE("a layer reaches the pieces, and a reading that cannot be stops its su
     CHECK(refused.surfaces[0].fit->error().message.find("'Pins', reading 1") != std::string::npos);
     job.readings.back().readings[0].disabled = true;
     CHECK(pipeline.compute(job).surfaces[0].fitted());
+}
+
+TEST_CASE("datum, marks and practice go into the file and come back", "[job]") {
+    job::Job job = job::empty_job();
+    CHECK(job::job_to_text(job).find("datum") == std::string::npos);
+    job.datum.known = survey::Datum::Known::three_points;
+    job.datum.points[1].z() = 12.5;
+    job::JobMark mark;
+    mark.id = "M1";
+    mark.name = "punch mark";
+    mark.measured_from = "frame 3, port";
+    mark.position = {1, 2, 3};
+    job.marks.push_back(mark);
+    job.practice.emplace();
+    job.practice->boat = {practice::HullForm::hard_chine, 12, 4, 77};
+    job.practice->slip_chance = 0.05;
+    job.practice->tried = {"B1"};
+    job::JobReadingSet set;
+    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::scan);
+    set.id = "R1";
+    set.surface_id = "hull";
+    set.by_gravity = true;
+    job.readings.push_back(set);
+    const auto back = job::job_from_text(job::job_to_text(job));
+    INFO((back.ok() ? "" : back.error().message));
+    REQUIRE(back.ok());
+    CHECK(*back == job);
+    // A datum that cannot be is refused where it stands.
+    job.datum.points[2] = job.datum.points[0];
+    CHECK(job::job_from_text(job::job_to_text(job)).error().message.find("one line") != std::string::npos);
+}
+
+TEST_CASE("a set held by gravity moves with the datum", "[job]") {
+    job::Job job = jobs::tube_job();
+    for (auto& set : job.readings) set.by_gravity = true;
+    const auto upright = job::Pipeline().compute(job);
+    REQUIRE(upright.surfaces[0].fitted());
+    job.datum.known = survey::Datum::Known::two_levels;
+    job.datum.bow_high_deg = 2;
+    const auto leaning = job::Pipeline().compute(job);
+    // Level on the hard rises 2 degrees in the boat: a point read 700 up a plumb line stands 700 sin 2 farther
+    // forward.
+    REQUIRE(leaning.surfaces[0].points.size() == upright.surfaces[0].points.size());
+    double most = 0;
+    for (std::size_t i = 0; i < upright.surfaces[0].points.size(); ++i)
+        most =
+            std::max(most, (leaning.surfaces[0].points[i].position - upright.surfaces[0].points[i].position).norm());
+    CHECK(most > 10);
 }

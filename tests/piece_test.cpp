@@ -7,6 +7,7 @@
 
 #include "job/pipeline.h"
 #include "piece/outline.h"
+#include "piece/put_back.h"
 #include "practice/instruments.h"
 #include "support/jobs.h"
 #include "units/quantity.h"
@@ -302,4 +303,30 @@ TEST_CASE("a forecast says how the piece will fit, now and with more readings", 
     CHECK(f.then.chance_within >= f.now.chance_within);
     CHECK(f.worst_bevel_rad > 0);
     for (std::size_t i = 1; i < 3; ++i) CHECK((f.suggestions[i].position - f.suggestions[0].position).norm() > 1);
+}
+
+TEST_CASE("ties from three marks put a corner back where it was", "[piece]") {
+    const Outline o = outline_of(spec());
+    const auto corners = corners_of(o);
+    REQUIRE(corners.size() == 2);
+    CHECK(corners[0].name.find(" / ") != std::string::npos);
+    // The corners of the segment: z = -200 and y = ±sqrt(R² - 200²) at x = 1500 (derived).
+    for (const auto& c : corners) {
+        CHECK(c.at.x() == Approx(1500));
+        CHECK(c.at.z() == Approx(-200).margin(0.01));
+        CHECK(std::abs(c.at.y()) == Approx(std::sqrt(r * r - 200 * 200)).margin(mm_tolerance));
+    }
+    const std::vector<Vec3> marks{Vec3(900, 400, -100), Vec3(2200, -300, 50), Vec3(1000, -500, 300)};
+    const auto taped = ties(marks, corners);
+    REQUIRE(taped.size() == 6);
+    for (const auto& t : taped)
+        CHECK(t.distance_mm ==
+              Approx(
+                  (corners[static_cast<std::size_t>(t.corner)].at - marks[static_cast<std::size_t>(t.mark)]).norm()));
+}
+
+TEST_CASE("a limber hole makes no corner", "[piece]") {
+    PieceSpec s = spec();
+    s.limbers.emplace_back();
+    CHECK(corners_of(outline_of(s)).size() == 2);
 }

@@ -3,6 +3,9 @@
 
 #include <cmath>
 
+#include "job/pipeline.h"
+#include "practice/trial.h"
+#include "support/jobs.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
@@ -92,4 +95,40 @@ TEST_CASE("lopsided and lumpy by the chosen amount; lines that leave the boat me
     CHECK_FALSE(even.hit({1500, 0, -100}, Vec3::UnitZ()));
     CHECK_FALSE(even.hit({1500, 0, -100}, Vec3::UnitX()));
     CHECK(even.hit({1500, 0, -100}, Vec3::UnitY()));
+}
+
+TEST_CASE("a piece offered up in the boat it was cut for fits, and shows by how much another boat differs",
+          "[practice]") {
+    // The tube's outline against itself: a cylinder of the same radius would fit; the virtual boat is none, so the
+    // gaps are her distances from the cylinder (derived).
+    const auto results = job::Pipeline().compute(jobs::tube_job());
+    const auto& outline = *results.pieces[0].shape();
+    const VirtualBoat boat({});
+    const auto trial = practice::offer_up(outline, boat, 3);
+    REQUIRE(trial.gaps.size() > 20);
+    for (const auto& gap : trial.gaps) {
+        const Vec3 p = outline.frame.to_space(gap.at);
+        CHECK(gap.gap_mm == Approx(-boat.outside_mm(p)).margin(1e-9));
+    }
+    CHECK(trial.largest_mm == Approx(std::max(trial.widest_mm, trial.fouling_mm)));
+    // Each trip more halves what is wrong.
+    const double exact = trial.largest_mm;
+    CHECK(practice::offer_up(outline, boat, exact).trips == 1);
+    CHECK(practice::offer_up(outline, boat, exact * 0.99).trips == 2);
+    CHECK(practice::offer_up(outline, boat, exact * 0.24).trips == 4);
+}
+
+TEST_CASE("the best possible with more readings is better, and the score is against it", "[practice]") {
+    const auto results = job::Pipeline().compute(jobs::tube_job());
+    const auto& outline = *results.pieces[0].shape();
+    const VirtualBoat boat({});
+    const auto few = practice::best_possible(outline, boat, 20, 1.5);
+    const auto many = practice::best_possible(outline, boat, 80, 1.5);
+    REQUIRE((few && many));
+    CHECK(many->largest_mm < few->largest_mm);
+    CHECK(few->largest_mm < 15);
+    CHECK_FALSE(practice::best_possible(outline, boat, 11, 1.5));
+    CHECK_FALSE(practice::best_possible(outline, boat, 40, 1.5, [] { return false; }));
+    CHECK(practice::score(2, 4) == 50);
+    CHECK(practice::score(2, 1) == 100);
 }

@@ -5,14 +5,17 @@
 #include <QGuiApplication>
 #include <cmath>
 #include <cstdio>
+#include <functional>
 #include <optional>
 
+#include "exchange/cloud_file.h"
 #include "exchange/drawing.h"
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
 #include "job/job_file.h"
 #include "job/json_text.h"
+#include "paper/marks_page.h"
 #include "paper/pdf.h"
 
 namespace {
@@ -110,6 +113,15 @@ void check(const std::string& path) {
     std::fputs(exchange::findings_to_json(review::review(c.job, c.results)).c_str(), stdout);
 }
 
+/// No screen is needed to write a page.
+void with_pages(int argc, char** argv, const std::function<void()>& write) {
+    if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    // Qt's own remarks about the session do not belong in front of ours.
+    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});
+    QGuiApplication application(argc, argv);
+    write();
+}
+
 struct ExportArguments {
     std::string job, piece, format, out, paper = "a4";
 };
@@ -118,19 +130,55 @@ void export_piece(const ExportArguments& a, int argc, char** argv) {
     const Computed c = computed(a.job);
     const auto drawing = value_or_fail(exchange::drawing_of(c.job, c.results, a.piece), a.job);
     if (a.format == "pdf") {
-        // No screen is needed to write a page.
-        if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
-        // Qt's own remarks about the session do not belong in front of ours.
-        qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});
-        QGuiApplication application(argc, argv);
-        value_or_fail(paper::write_pdf(drawing, {a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10}, a.out),
-                      a.out);
-        return;
+        const paper::PdfOptions options{a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10};
+        return with_pages(argc, argv, [&] { value_or_fail(paper::write_pdf(drawing, options, a.out), a.out); });
     }
     const auto format = a.format == "dxf"   ? exchange::Format::dxf
                         : a.format == "svg" ? exchange::Format::svg
                                             : exchange::Format::csv;
     value_or_fail(exchange::write_drawing(drawing, format, a.out), a.out);
+}
+
+struct CloudArguments {
+    std::string cloud, out, unit = "auto", box, slab;
+    double cell_mm = -1;
+};
+
+void cloud(const CloudArguments& a) {
+    auto points = value_or_fail(exchange::cloud_from_text(value_or_fail(job::read_file(a.cloud), a.cloud)), a.cloud);
+    const double unit_mm = a.unit == "mm"   ? 1
+                           : a.unit == "m"  ? 1000
+                           : a.unit == "in" ? 25.4
+                                            : exchange::likely_unit_mm(points);
+    for (Vec3& p : points) p *= unit_mm;
+    survey::CloudCut cut;
+    if (!a.box.empty()) {
+        const auto n = numbers(a.box, 6, "--box", a.cloud);
+        cut.low = Vec3(n[0], n[1], n[2]);
+        cut.high = Vec3(n[3], n[4], n[5]);
+    }
+    if (!a.slab.empty()) {
+        const auto n = numbers(a.slab, 5, "--slab", a.cloud);
+        if (Vec3(n[0], n[1], n[2]).norm() < 1e-12)
+            fail(a.cloud, {fmt::format("--slab {}: the normal is zero, so the plane has no direction", a.slab)});
+        const double length = Vec3(n[0], n[1], n[2]).norm();
+        cut.plane = geometry::Plane{Vec3(n[0], n[1], n[2]) / length, n[3] / length};
+        cut.slab_mm = n[4];
+    }
+    constexpr std::size_t points_wanted = 6000;
+    cut.cell_mm = a.cell_mm >= 0 ? a.cell_mm : survey::cell_for(survey::cropped(points, cut), points_wanted);
+    const auto kept = survey::cut_cloud(points, cut);
+    if (kept.empty()) fail(a.cloud, {"nothing lies in the box and the slab"});
+    std::string text =
+        fmt::format("# {} of {} points, one each {} mm\nx,y,z\n", kept.size(), points.size(), cut.cell_mm);
+    for (const Vec3& p : kept) text += fmt::format("{:.2f},{:.2f},{:.2f}\n", p.x(), p.y(), p.z());
+    value_or_fail(job::write_file_atomically(a.out, text), a.out);
+}
+
+void marks(const std::string& path, const std::string& out, int argc, char** argv) {
+    const Computed c = computed(path);
+    if (c.job.marks.empty()) fail(path, {"there are no reference marks in this job"});
+    with_pages(argc, argv, [&] { value_or_fail(paper::write_marks(c.job, c.results, out), out); });
 }
 
 struct NestArguments {
@@ -186,6 +234,22 @@ int run(int argc, char** argv) {
     export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3"}));
     export_command->add_option("-o,--output", e.out, "file to write")->required();
     export_command->callback([&] { export_piece(e, argc, argv); });
+
+    CloudArguments c;
+    auto* cloud_command = app.add_subcommand("cloud", "crop and thin a scan; writes x,y,z a line, mm");
+    cloud_command->add_option("cloud", c.cloud, "XYZ, CSV or PLY file")->required();
+    cloud_command->add_option("-o,--output", c.out, "file to write")->required();
+    cloud_command->add_option("--unit", c.unit, "of the file")->check(CLI::IsMember({"auto", "mm", "m", "in"}));
+    cloud_command->add_option("--box", c.box, "x0,y0,z0,x1,y1,z1: keep what lies in it, mm");
+    cloud_command->add_option("--slab", c.slab, "nx,ny,nz,d,half: keep what lies within half of the plane n·p = d");
+    cloud_command->add_option("--cell", c.cell_mm, "one point each so many mm; 0 keeps all; about 6000 when absent");
+    cloud_command->callback([&] { cloud(c); });
+
+    std::string marks_job, marks_out;
+    auto* marks_command = app.add_subcommand("marks", "the page of reference marks as a PDF");
+    marks_command->add_option("job", marks_job, "job file")->required();
+    marks_command->add_option("-o,--output", marks_out, "file to write")->required();
+    marks_command->callback([&] { marks(marks_job, marks_out, argc, argv); });
 
     NestArguments n;
     auto* nest_command = app.add_subcommand("nest", "lay parts on sheets");

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 #include <numeric>
+#include <utility>
 
 namespace bevelsmith::hull {
 namespace {
@@ -141,8 +142,38 @@ void allow_residual(FitRounds& w, double allowed_mm) {
     }
 }
 
-bool settle_weights(FitRounds& w, bool fixed_knots) {
+/// Hoses and frames in a scan lie together and outweigh the hull where they are: on the coarse knots, before anything
+/// bends towards them, they are weighed down (J. Tukey's bisquare, re-weighted until it settles), and those that then
+/// lie far off are left out. Few readings are judged one by one instead.
+void shed_strays(FitRounds& w) {
+    constexpr int fewest = 1000, rounds = 20;
+    constexpr double reach = 4.685, least_sigmas = 6;
+    if (w.data.count() < fewest) return;
+    const Eigen::VectorXd own = w.data.weight;
+    const Smoothing usual = w.smoother.prior().mean;
+    const Smoothing stiff{std::max(w.smoothing.log10_s, usual.log10_s), std::max(w.smoothing.log10_v, usual.log10_v)};
+    Eigen::VectorXd off;
+    double bound = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const auto solution = w.smoother.solve(stiff);
+        if (!solution) break;
+        off = residuals_of(w.smoother, *solution, w.data, w.own_weight)
+                  .height.cwiseProduct(w.own_weight.cwiseSqrt())
+                  .cwiseAbs();
+        const double before = std::exchange(bound, std::max(reach * 1.4826 * median_abs(off, own), least_sigmas));
+        w.data.weight = own.array() * (1 - (off.array() / bound).square()).max(0.0).square();
+        w.smoother.set_data(w.data);
+        if (std::abs(bound - before) < 0.001 * bound && round > 5) break;
+    }
+    w.data.weight = off.size() > 0 ? Eigen::VectorXd((off.array() < bound).select(own, 0)) : own;
+    w.smoother.set_data(w.data);
+    if ((off.array() >= bound).any())
+        if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+}
+
+bool settle_weights(FitRounds& w, bool fixed_knots, bool strays) {
     if (!weigh_by_cosines(w)) return false;
+    if (strays) shed_strays(w);
     follow_scatter(w);
     if (!fixed_knots) refine_knots(w);
     return true;
@@ -197,10 +228,10 @@ FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart
 
 bool settle(FitRounds& w, const FitOptions& options) {
     const bool fixed_knots = options.intervals_s > 0 || options.intervals_v > 0;
-    if (!settle_weights(w, fixed_knots)) return false;
+    if (!settle_weights(w, fixed_knots, options.find_slips)) return false;
     if (options.find_slips &&
         !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty() &&
-        !settle_weights(w, fixed_knots))
+        !settle_weights(w, fixed_knots, false))
         return false;
     if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
     return true;

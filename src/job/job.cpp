@@ -22,6 +22,11 @@ const JobMaterial* find_material(const Job& job, const std::string& id) {
     return find_by_id(job.materials, id);
 }
 
+Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {
+    const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
+    return survey::in_boat_frame(sets, job.datum);
+}
+
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken) {
     for (int n = 1;; ++n) {
         const std::string id = fmt::format("{}{}", prefix, n);

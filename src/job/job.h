@@ -10,9 +10,12 @@
 #include "fixing/plan.h"
 #include "hull/fit.h"
 #include "piece/spec.h"
+#include "practice/boat.h"
 #include "sheets/layout.h"
 #include "stock/material.h"
+#include "survey/datum.h"
 #include "survey/reading.h"
+#include "survey/reference_mark.h"
 #include "units/quantity.h"
 #include "weight/weight.h"
 
@@ -93,11 +96,29 @@ struct SetAside {
     bool operator==(const SetAside&) const = default;
 };
 
+struct JobMark : survey::ReferenceMark {
+    UnknownFields unknown;
+    bool operator==(const JobMark&) const = default;
+};
+
+/// A job to practise on: the boat is a virtual one, and instruments are simulated.
+struct Practice {
+    practice::BoatSpec boat;
+    double sigma_mm = 1.5;           ///< of the hand that reads
+    double slip_chance = 0.02;       ///< of one reading to be plainly wrong
+    std::vector<std::string> tried;  ///< pieces that were cut and offered up: their true fit is shown
+    UnknownFields unknown;
+    bool operator==(const Practice&) const = default;
+};
+
 struct Job {
     int version = current_version;
     std::string name;
     units::LengthUnit unit = units::LengthUnit::millimetre;
     Boat boat;
+    survey::Datum datum;
+    std::vector<JobMark> marks;
+    std::optional<Practice> practice;
     std::vector<SurfaceSpec> surfaces;
     std::vector<JobReadingSet> readings;
     std::vector<JobMaterial> materials;
@@ -116,6 +137,8 @@ inline constexpr const char* piece_stages[] = {"planned", "measured", "cut", "tr
 
 const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);
+/// The readings with every direction in the boat's frame. Fails where the datum is needed and cannot be.
+Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job);
 /// An id of the form prefix + number that nothing in `taken` has.
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken);
 

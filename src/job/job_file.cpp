@@ -30,7 +30,16 @@ constexpr auto names_of<hull::ChartChoice>() {
 template <>
 constexpr auto names_of<survey::School>() {
     return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
-                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored"};
+                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
+                      "scan"};
+}
+template <>
+constexpr auto names_of<survey::Datum::Known>() {
+    return std::array{"upright", "two levels", "three points", "bulkhead"};
+}
+template <>
+constexpr auto names_of<practice::HullForm>() {
+    return std::array{"round bilge", "hard chine", "flared bow"};
 }
 template <>
 constexpr auto names_of<piece::EdgeKind>() {
@@ -71,6 +80,23 @@ void fields(IO& io, Boat& v) {
     io.rest(v.unknown);
 }
 template <class IO>
+void fields(IO& io, survey::Datum& v) {
+    io("known_from", v.known), io("port_high_deg", v.port_high_deg), io("bow_high_deg", v.bow_high_deg);
+    io("points", v.points), io("drop_mm", v.drop_mm);
+    io("foot_forward_mm", v.foot_forward_mm), io("foot_port_mm", v.foot_port_mm);
+}
+template <class IO>
+void fields(IO& io, JobMark& v) {
+    io("id", v.id), io("name", v.name), io("measured_from", v.measured_from), io("position", v.position);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, Practice& v) {
+    io("form", v.boat.form), io("lopsided_mm", v.boat.lopsided_mm), io("lumpy_mm", v.boat.lumpy_mm);
+    io("seed", v.boat.seed), io("sigma_mm", v.sigma_mm), io("slip_chance", v.slip_chance), io("tried", v.tried);
+    io.rest(v.unknown);
+}
+template <class IO>
 void fields(IO& io, hull::Layer& v) {
     io("name", v.name), io("thickness_mm", v.thickness_mm);
     io("from_x_mm", v.from_x_mm), io("to_x_mm", v.to_x_mm), io("from_z_mm", v.from_z_mm), io("to_z_mm", v.to_z_mm);
@@ -89,6 +115,7 @@ void fields(IO& io, JobReadingSet& v) {
     io("origin", v.origin), io("along", v.along), io("toward", v.toward);
     io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
     io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
+    io.unless("by_gravity", v.by_gravity, false);
     io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
     io("values", v.readings);
     io.rest(v.unknown);
@@ -174,8 +201,9 @@ void fields(IO& io, SetAside& v) {
 }
 template <class IO>
 void fields(IO& io, Job& v) {
-    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat),
-        io("surfaces", v.surfaces);
+    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat);
+    io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
+    io("surfaces", v.surfaces);
     io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces), io("coating", v.coating);
     io("fixing", v.fixing_rules), io("cutting", v.cutting), io("layouts", v.layouts), io("set_aside", v.set_aside);
     io.rest(v.unknown);
@@ -192,6 +220,8 @@ template <class T>
 void read(const Json& json, std::optional<T>& value);
 template <class T>
 void read(const Json& json, std::vector<T>& list);
+template <class T, std::size_t N>
+void read(const Json& json, std::array<T, N>& list);
 template <int N>
 void read(const Json& json, Eigen::Matrix<double, N, 1>& v);
 void read(const Json& json, survey::Reading& r);
@@ -228,6 +258,10 @@ template <class T>
 void read(const Json& json, std::vector<T>& list) {
     list.clear();
     for (const Json& item : json) read(item, list.emplace_back());
+}
+template <class T, std::size_t N>
+void read(const Json& json, std::array<T, N>& list) {
+    for (std::size_t i = 0; i < N; ++i) read(json[i], list[i]);
 }
 template <int N>
 void read(const Json& json, Eigen::Matrix<double, N, 1>& v) {
@@ -269,6 +303,8 @@ template <class T>
 Json written(const T& value);
 template <class T>
 Json written(const std::vector<T>& list);
+template <class T, std::size_t N>
+Json written(const std::array<T, N>& list);
 template <int N>
 Json written(const Eigen::Matrix<double, N, 1>& v);
 Json written(const survey::Reading& r);
@@ -303,6 +339,10 @@ Json written(const std::vector<T>& list) {
     Json out = Json::array();
     for (const T& item : list) out.push_back(written(item));
     return out;
+}
+template <class T, std::size_t N>
+Json written(const std::array<T, N>& list) {
+    return written(std::vector<T>(list.begin(), list.end()));
 }
 template <int N>
 Json written(const Eigen::Matrix<double, N, 1>& v) {
@@ -399,6 +439,8 @@ std::optional<Fault> fault_in(const Job& job) {
     if (auto f = repeated_id(job.readings, "readings", "reading set's")) return f;
     if (auto f = repeated_id(job.materials, "materials", "material's")) return f;
     if (auto f = repeated_id(job.pieces, "pieces", "piece's")) return f;
+    if (auto f = repeated_id(job.marks, "marks", "mark's")) return f;
+    if (const auto up = survey::plumb_up(job.datum); !up) return Fault{"/datum", up.error().message};
     if (auto f = fault_in_readings(job)) return f;
     for (std::size_t i = 0; i < job.pieces.size(); ++i)
         if (auto f = fault_in_piece(job, job.pieces[i], fmt::format("/pieces/{}", i))) return f;

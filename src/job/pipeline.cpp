@@ -72,24 +72,34 @@ const SurfaceResult* Results::surface(const std::string& id) const {
     return it == surfaces.end() ? nullptr : &*it;
 }
 
+SurfaceResult* Results::surface(const std::string& id) {
+    return const_cast<SurfaceResult*>(std::as_const(*this).surface(id));
+}
+
+hull::FitOptions Pipeline::fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets) {
+    hull::FitOptions out;
+    out.chart = spec.chart;
+    out.inside = spec.inside;
+    out.allowed_residual_mm = spec.allowed_residual_mm;
+    out.hard_lines = survey::hard_lines_of(sets, spec.id);
+    out.bevels = survey::bevels_of(sets, spec.id);
+    return out;
+}
+
 SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) {
     SurfaceResult out;
     out.id = spec.id;
-    const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
-    auto points = survey::points_of(sets, spec.id);
+    const auto in_boat = readings_in_boat(job);
+    auto points =
+        in_boat ? survey::points_of(*in_boat, spec.id) : Result<std::vector<survey::Point>>(in_boat.error());
     if (!points) {
         out.fit = std::make_shared<const Result<hull::FittedSurface>>(points.error());
         return out;
     }
+    const auto& sets = *in_boat;
     out.points = *points;
-    hull::FitOptions options;
-    options.chart = spec.chart;
-    options.inside = spec.inside;
-    options.allowed_residual_mm = spec.allowed_residual_mm;
-    options.hard_lines = survey::hard_lines_of(sets, spec.id);
-    options.bevels = survey::bevels_of(sets, spec.id);
-    out.fit =
-        fits_.get({out.points, options}, [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
+    out.fit = fits_.get({out.points, fit_options(spec, sets)},
+                        [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
     if (!out.fitted()) return out;
     out.face = faces_.get({out.fit, spec.layers},
                           [](const FaceInput& in) { return in.fit->value().surface.with_layers(in.layers); });
@@ -187,7 +197,7 @@ bool Pipeline::forecast(const Job& job, Results& results, const std::function<bo
             return piece::forecast(in.spec, *piece.shape(), in.lookup());
         });
     }
-    return true;
+    return find_ridges(job, results, keep_going) && try_pieces(job, results, keep_going);
 }
 
 bool Pipeline::lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going) {
@@ -202,9 +212,60 @@ bool Pipeline::lay_out(const Job& job, Results& results, const std::function<boo
     return true;
 }
 
+/// What the sides differ by, where readings were mirrored and checked.
+void Pipeline::compare_sides(const Job& job, Results& results) {
+    for (const auto& set : job.readings) {
+        if (set.school != survey::School::mirrored) continue;
+        const SurfaceResult* other = results.surface(set.mirror_of);
+        SurfaceResult* own = results.surface(set.surface_id);
+        if (!other || !own || !other->fitted() || own == other) continue;
+        std::vector<survey::Point> checks;
+        for (const auto& p : own->points)
+            if (p.reading >= 0) checks.push_back(p);
+        own->sides = hull::side_differences(other->fitted()->surface, checks);
+    }
+}
+
+bool Pipeline::find_ridges(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+    const auto sets = readings_in_boat(job);
+    for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
+        if (keep_going && !keep_going()) return false;
+        SurfaceResult& surface = results.surfaces[i];
+        if (!surface.fitted() || !sets) continue;
+        surface.ridge = ridges_.get(
+            {surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
+            [](const RidgeInput& in) { return hull::find_ridge(in.fit->value(), in.points, in.options); });
+    }
+    return true;
+}
+
+bool Pipeline::try_pieces(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+    if (!job.practice) return true;
+    const practice::VirtualBoat boat(job.practice->boat);
+    int readings = 0;
+    for (const auto& s : results.surfaces) readings += static_cast<int>(s.points.size());
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        PieceResult& piece = results.pieces[i];
+        const auto& tried = job.practice->tried;
+        if (!piece.shape() || std::find(tried.begin(), tried.end(), piece.id) == tried.end()) continue;
+        piece.trial = std::make_shared<const practice::Trial>(
+            practice::offer_up(*piece.shape(), boat, job.pieces[i].wanted_fit_mm));
+        piece.best = bests_.get({job.practice->boat, piece.outline, readings, job.practice->sigma_mm},
+                                [&](const BestInput& in) -> std::optional<std::optional<practice::BestPossible>> {
+                                    auto best = practice::best_possible(in.outline->value(), boat, in.readings,
+                                                                        in.sigma_mm, keep_going);
+                                    if (!best && keep_going && !keep_going()) return std::nullopt;
+                                    return std::optional<std::optional<practice::BestPossible>>(best);
+                                });
+        if (!piece.best) return false;
+    }
+    return true;
+}
+
 Results Pipeline::compute_pieces(const Job& job) {
     Results out;
     for (const auto& spec : job.surfaces) out.surfaces.push_back(surface_result(job, spec));
+    compare_sides(job, out);
     for (const auto& piece : job.pieces) out.pieces.push_back(piece_result(job, piece, out));
     std::vector<weight::Mass> masses;
     for (const auto& piece : out.pieces)

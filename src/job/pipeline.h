@@ -8,9 +8,12 @@
 #include <vector>
 
 #include "hull/mesh.h"
+#include "hull/ridges.h"
+#include "hull/sides.h"
 #include "job/job.h"
 #include "job/memo.h"
 #include "piece/forecast.h"
+#include "practice/trial.h"
 #include "survey/points.h"
 
 namespace bevelsmith::job {
@@ -21,6 +24,8 @@ struct SurfaceResult {
     std::shared_ptr<const Result<hull::FittedSurface>> fit;
     std::shared_ptr<const hull::Mesh> mesh;     ///< for pictures; null when there is no fit
     std::shared_ptr<const hull::Surface> face;  ///< what joinery meets: the fit with its layers; null without a fit
+    std::vector<hull::SideDifference> sides;    ///< where it is mirrored and checked
+    std::shared_ptr<const std::optional<hull::Ridge>> ridge;  ///< null until it is looked for
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
@@ -30,6 +35,8 @@ struct PieceResult {
     std::shared_ptr<const piece::Forecast> forecast;  ///< null until it is worked out
     fixing::Plan fixing;                              ///< meaningful when there is an outline
     weight::PieceMass mass;
+    std::shared_ptr<const practice::Trial> trial;  ///< only in practice, once it was tried
+    std::shared_ptr<const std::optional<practice::BestPossible>> best;
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
 };
 
@@ -53,6 +60,7 @@ struct Results {
 
     const PieceResult* piece(const std::string& id) const;
     const SurfaceResult* surface(const std::string& id) const;
+    SurfaceResult* surface(const std::string& id);
 };
 
 /// Runs the stages; each keeps what it computed by its inputs, so that an edit recomputes what it touches.
@@ -63,7 +71,8 @@ class Pipeline {
 
     /// The same in three steps. Everything but the sheets, which is quick:
     Results compute_pieces(const Job& job);
-    /// then how well each piece will fit, and the readings that would help, a moment a piece; as below;
+    /// then how well each piece will fit, the readings that would help, chines that nobody entered and, in practice,
+    /// how tried pieces fit, a moment a piece; as below;
     bool forecast(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
     /// then the sheets of `results`, which may take long. `keep_going` is asked now and then; when it says no, the
     /// sheets stay as they were and false is returned.
@@ -94,12 +103,29 @@ class Pipeline {
         piece::SurfaceLookup lookup() const;
         bool operator==(const OutlineInput&) const = default;
     };
+    struct RidgeInput {
+        std::shared_ptr<const Result<hull::FittedSurface>> fit;
+        std::vector<survey::Point> points;
+        hull::FitOptions options;
+        bool operator==(const RidgeInput&) const = default;
+    };
+    struct BestInput {
+        practice::BoatSpec boat;
+        std::shared_ptr<const Result<piece::Outline>> outline;
+        int readings = 0;
+        double sigma_mm = 1.5;
+        bool operator==(const BestInput&) const = default;
+    };
     struct LayoutInput {
         sheets::Problem problem;
         unsigned seed = 1;
         bool operator==(const LayoutInput&) const = default;
     };
 
+    static void compare_sides(const Job& job, Results& results);
+    bool find_ridges(const Job& job, Results& results, const std::function<bool()>& keep_going);
+    bool try_pieces(const Job& job, Results& results, const std::function<bool()>& keep_going);
+    static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);
     SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec);
     OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const;
     PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far);
@@ -111,6 +137,8 @@ class Pipeline {
     Memo<std::shared_ptr<const hull::Surface>, hull::Mesh> meshes_{24};
     Memo<OutlineInput, piece::Forecast> forecasts_{400};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
+    Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
+    Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
 };
 

@@ -70,6 +70,10 @@ const SchoolFacts& facts(School school) {
          "The readings of the boat's other side, mirrored. Sides differ by 5 to 30 mm and more, so take check "
          "readings on this side too.",
          8.0, 0.5},
+        {"scan", "scan",
+         "Points of a scanner in the boat's frame, taken over from a file: cropped, thinned, or only the slab near a "
+         "piece's plane.",
+         2.0, 0.5},
     }};
     return all[static_cast<std::size_t>(school)];
 }
@@ -171,7 +175,8 @@ Result<Located> locate_once(const ReadingSet& set, const Values& v) {
     for (double x : v)
         if (!std::isfinite(x)) return Error{"a reading is a number"};
     switch (set.school) {
-        case School::direct: return Located{Vec3(v[0], v[1], v[2]), set.sigma_mm, 0, 0, 1};
+        case School::direct:
+        case School::scan: return Located{Vec3(v[0], v[1], v[2]), set.sigma_mm, 0, 0, 1};
         case School::tick_stick: return by_tick_stick(set, v);
         case School::tick_stick_angle: return by_tick_angle(set, v);
         case School::fixed_points: return by_distances(set, v);
@@ -193,7 +198,8 @@ std::vector<Column> columns_of(const ReadingSet& set) {
         case School::ordinates: return {{"station"}, {"distance"}};
         case School::strip_pattern:
         case School::traced: return {{"across"}, {"up"}};
-        case School::direct: return {{"fwd"}, {"port"}, {"up"}};
+        case School::direct:
+        case School::scan: return {{"fwd"}, {"port"}, {"up"}};
         case School::strip_edges: return {{"across"}, {"up"}, {"to"}, {"to up"}};
         case School::tick_stick: return {{"across"}, {"up"}, {"back"}, {"back up"}, {"mark", Kind::number}};
         case School::tick_stick_angle: return {{"across"}, {"up"}, {"towards", Kind::angle}, {"mark", Kind::number}};
@@ -227,7 +233,7 @@ double default_angle_sigma_deg(School school) {
 }
 
 bool has_frame(School school) {
-    return school != School::direct && school != School::mirrored;
+    return school != School::direct && school != School::scan && school != School::mirrored;
 }
 
 ReadingSet usual_set(School school) {

@@ -11,7 +11,8 @@
 namespace bevelsmith::survey {
 
 /// How the readings of a set were taken, and so what their numbers mean (see `columns_of` for the numbers of each).
-/// All but direct, laser_meter and mirrored lie in one plane: `origin`, `along` (u) and `toward` (v) of the set.
+/// All but direct, laser_meter, scan and mirrored lie in one plane: `origin`, `along` (u) and `toward` (v) of the
+/// set.
 enum class School {
     ordinates,         ///< square distances to the surface at stations along a straight line, string or laser line
     strip_pattern,     ///< points on a pattern held in one plane
@@ -25,8 +26,9 @@ enum class School {
     laser_meter,       ///< range, turn and rise from a stand point
     bevel_gauge,       ///< the angle between the plane and the surface at a spot
     mirrored,          ///< the readings of another surface, mirrored to the boat's other side
+    scan,              ///< points of a scanner, cropped and thinned, in the boat's frame
 };
-inline constexpr int school_count = 12;
+inline constexpr int school_count = 13;
 
 /// One reading; see `columns_of` for what the values mean (mm, degrees).
 struct Reading {
@@ -51,10 +53,13 @@ struct ReadingSet {
 
     /// Where station 0 or (u, v) = (0, 0) is, the direction of stations or u, and that of distances or v (unit
     /// vectors, square to each other). laser_meter: the stand point, the direction of no turn, and that of a quarter
-    /// turn. Unused by direct and mirrored.
+    /// turn. Unused by direct, scan and mirrored.
     Vec3 origin = Vec3::Zero();
     Vec3 along = Vec3::UnitZ();
     Vec3 toward = Vec3::UnitY();
+    /// Level and plumb were the hard's, not the boat's: the directions (of direct and scan: the points themselves,
+    /// about the boat's zero) are turned by the datum. `origin` is a place in the boat in either case.
+    bool by_gravity = false;
 
     std::vector<double> stick_marks_mm;  ///< tick_stick: length from the tip to mark 1, 2, ...
     std::vector<Vec2> fixed_points;      ///< fixed_points: pins in the plane, two to four

@@ -191,7 +191,7 @@ TEST_CASE("points are imported from a file, and a damaged file changes nothing a
     open_set(w, 0);
     const auto before = w.document.job();
     jobs::write(folder.file("bad.csv"), "1,2,3\n4,5,6\n7,8\n");
-    REQUIRE(w.click("Import points"));
+    REQUIRE(w.click("Import"));
     REQUIRE(w.fill("points file", QString::fromStdString(folder.file("bad.csv"))));
     CHECK(fault_words(w).contains("line 3"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());

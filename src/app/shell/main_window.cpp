@@ -10,11 +10,13 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QRandomGenerator>
 #include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/look/theme.h"
 #include "app/shell/pieces_column.h"
+#include "app/shell/practice_sheet.h"
 #include "app/shell/welcome.h"
 #include "job/job_file.h"
 
@@ -84,6 +86,7 @@ MainWindow::~MainWindow() {
 QWidget* MainWindow::build_welcome() {
     auto* page = new Welcome;
     connect(page, &Welcome::new_asked, this, &MainWindow::begin_new);
+    connect(page, &Welcome::practice_asked, this, &MainWindow::begin_practice);
     connect(page, &Welcome::demo_asked, this, &MainWindow::open_demo);
     connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
     return page;
@@ -154,6 +157,7 @@ void MainWindow::build_actions() {
     add("New job", QKeySequence::New, [this] { begin_new(); });
     add("Open…", QKeySequence::Open, [this] { ask_open(); });
     add("Open Ternlight, the demo", {}, [this] { open_demo(); });
+    add("Practise on a virtual hull", {}, [this] { begin_practice(); });
     menu->addSeparator();
     add("Save", QKeySequence::Save, [this] { save(); });
     add("Save as…", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
@@ -171,6 +175,7 @@ void MainWindow::build_actions() {
     connect(&stack, &QUndoStack::indexChanged, this, name_steps);
     name_steps();
     menu->addSeparator();
+    add("Datum and marks…", QKeySequence(Qt::CTRL | Qt::Key_L), [this] { show_sheet("datum"); });
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
     add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] { pieces_->setVisible(!pieces_->isVisible()); });
@@ -252,6 +257,15 @@ void MainWindow::begin_new() {
     show_work();
     show_step("Measure");
     if (document_.job().readings.empty()) show_sheet("new set");
+}
+
+void MainWindow::begin_practice() {
+    autosave_.write_now();
+    document_.replace(practice_job(QRandomGenerator::global()->bounded(1U, 1'000'000U)), {});
+    document_.select_piece("B1");
+    show_work();
+    show_step("Measure");
+    show_sheet("practice");
 }
 
 void MainWindow::ask_open() {

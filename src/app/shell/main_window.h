@@ -39,6 +39,8 @@ class MainWindow : public QMainWindow {
     /// The Ternlight demo, as a job that has no file yet.
     void open_demo();
     void begin_new();
+    /// A job on a virtual boat, ready to be measured.
+    void begin_practice();
     /// Offers unsaved work of a job without a file that an earlier run left.
     void offer_unnamed_work();
     void show_step(const QString& word);

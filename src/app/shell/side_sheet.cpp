@@ -5,6 +5,10 @@
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/shell/datum_sheet.h"
+#include "app/shell/import_sheet.h"
+#include "app/shell/photo_sheet.h"
+#include "app/shell/practice_sheet.h"
 
 namespace bevelsmith::app {
 
@@ -40,6 +44,9 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "papers") return new PapersSheet(document);
     if (name == "new set") return new NewSetSheet(document);
     if (name == "import") return new ImportSheet(document);
+    if (name == "datum") return new DatumSheet(document);
+    if (name == "photo") return new PhotoSheet(document);
+    if (name == "practice") return new PracticeSheet(document);
     if (name == "keys") return new ShortcutsSheet(document);
     if (!name.startsWith("new piece")) return nullptr;
     double at = 0;

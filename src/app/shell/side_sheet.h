@@ -92,22 +92,6 @@ class NewSetSheet : public SideSheet {
     Form* form_;
 };
 
-/// Points from a text file as a new set.
-class ImportSheet : public SideSheet {
-    Q_OBJECT
-  public:
-    explicit ImportSheet(Document& document);
-
-  private:
-    void look();
-    void take();
-    QLineEdit *path_, *name_;
-    QuantityEdit* sigma_;
-    QLabel *found_, *fault_;
-    QPushButton* act_;
-    std::vector<survey::Point> points_;
-};
-
 /// The keys.
 class ShortcutsSheet : public SideSheet {
     Q_OBJECT

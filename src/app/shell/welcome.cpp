@@ -43,6 +43,9 @@ Welcome::Welcome() {
     door("Measure a first piece",
          "Make a set of readings, type them, and see the surface grow. Five minutes to an outline.",
          &Welcome::new_asked, true);
+    door("Practise on a virtual hull",
+         "Measure a boat that you have not seen, cut a bulkhead, and see how it truly fits.",
+         &Welcome::practice_asked, false);
     door("Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.",
          &Welcome::demo_asked, false);
     door("Open a job", "One that you saved before.", &Welcome::open_asked, false);

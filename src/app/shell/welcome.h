@@ -17,6 +17,7 @@ class Welcome : public QWidget {
   signals:
     void new_asked();
     void demo_asked();
+    void practice_asked();
     void open_asked();
 
   protected:

@@ -122,9 +122,11 @@ void MeasureDrawing::draw(Pencil& pencil) {
         pencil.pen(c.ink, 1, Qt::DashDotLine);
         pencil.line(picture.base[0], picture.base[1]);
     }
+    draw_aids(pencil);
     draw_curves(pencil);
     draw_readings(pencil);
     draw_next(pencil);
+    if (picture.leans) draw_levels(pencil);
     pencil.painter().setPen(c.faint);
     pencil.painter().setFont(Theme::font(size::text_small));
     const Vec3& n = picture.frame.normal;
@@ -139,6 +141,64 @@ void MeasureDrawing::draw(Pencil& pencil) {
         pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
                                   "No surface yet: " + picture.fault);
     }
+}
+
+/// The instrument as it stood at each reading.
+void MeasureDrawing::draw_aids(Pencil& pencil) {
+    const auto& c = theme().colours();
+    for (const Aid& aid : state_.picture().aids) {
+        switch (aid.kind) {
+            case Aid::Kind::ray:
+                pencil.pen(c.line, 1);
+                pencil.line(aid.from, aid.to);
+                break;
+            case Aid::Kind::stick:
+                pencil.pen(c.wood.darker(125), 3);
+                pencil.line(aid.from, aid.to);
+                break;
+            case Aid::Kind::edge:
+                pencil.pen(c.ink, 1.4);
+                pencil.line(aid.from, aid.to);
+                break;
+            case Aid::Kind::pin:
+                pencil.pen(c.ink, 1.4);
+                pencil.fill(c.paper);
+                if (aid.words.endsWith(QChar(0xB0))) break;
+                pencil.painter().drawEllipse(pencil.at(aid.from), 4, 4);
+                break;
+            case Aid::Kind::corner:
+                pencil.pen(c.accent, 1.6);
+                pencil.cross(aid.from, 7);
+                break;
+        }
+        if (!aid.words.isEmpty()) pencil.text(aid.from, aid.words, {0, 13}, size::text_small);
+    }
+}
+
+/// The boat's level and plumb, and the hard's across them.
+void MeasureDrawing::draw_levels(Pencil& pencil) {
+    const auto& c = theme().colours();
+    const Vec2 plumb = state_.picture().plumb;
+    if (plumb.norm() < 0.5) return;
+    QPainter& p = pencil.painter();
+    const QPointF middle(width() - 70, 62);
+    const double reach = 34, off = std::atan2(plumb.x(), plumb.y());
+    p.fillRect(QRectF(middle.x() - 60, 8, 122, 112), c.paper);
+    const auto cross_lines = [&](double turned, const QPen& pen) {
+        p.save();
+        p.translate(middle);
+        p.rotate(turned * 180 / M_PI);
+        p.setPen(pen);
+        p.drawLine(QPointF(-reach, 0), QPointF(reach, 0));
+        p.drawLine(QPointF(0, -reach), QPointF(0, reach));
+        p.restore();
+    };
+    cross_lines(0, QPen(c.certain, 1.8));
+    cross_lines(off, QPen(c.accent, 1.4, Qt::DashLine));
+    p.setFont(Theme::font(size::text_small));
+    p.setPen(c.faint);
+    p.drawText(QRectF(middle.x() - 60, middle.y() + reach + 4, 120, 16), Qt::AlignHCenter,
+               QString("boat – – hard %1°").arg(std::abs(off) * 180 / M_PI, 0, 'f', 1));
 }
 
 /// Where the chosen piece would gain most, as far as it lies near this set's plane.

@@ -42,6 +42,8 @@ class MeasureDrawing : public DrawingView {
     void leave() override { state_.point_at(-1); }
 
   private:
+    void draw_aids(Pencil& pencil);
+    void draw_levels(Pencil& pencil);
     void draw_curves(Pencil& pencil);
     void draw_readings(Pencil& pencil);
     void draw_next(Pencil& pencil);

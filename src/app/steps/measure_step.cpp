@@ -3,6 +3,7 @@
 
 #include "app/look/theme.h"
 #include "app/steps/measure_drawing.h"
+#include "app/steps/meter_bar.h"
 #include "app/steps/reading_table.h"
 #include "app/steps/set_fields.h"
 #include "app/steps/step.h"
@@ -41,15 +42,32 @@ class MeasureStep : public Step {
         panel->column()->addLayout(top);
         auto* buttons = new QHBoxLayout;
         auto* add = new QPushButton("New set");
-        auto* import = new QPushButton("Import points");
+        auto* import = new QPushButton("Import");
+        auto* photo = new QPushButton("Photo");
+        auto* datum = new QPushButton("Datum, marks");
+        auto* meter = new QPushButton("Meter");
+        meter->setCheckable(true);
         placing_ = new QPushButton("Placing");
         placing_->setCheckable(true);
-        for (auto* b : {add, import, placing_}) {
+        for (auto* b : {add, import, photo, meter}) {
             b->setObjectName("quiet");
             buttons->addWidget(b);
         }
         buttons->addStretch(1);
         panel->column()->addLayout(buttons);
+        auto* more = new QHBoxLayout;
+        for (auto* b : {placing_, datum}) {
+            b->setObjectName("quiet");
+            more->addWidget(b);
+        }
+        practise_ = new QPushButton("Practice");
+        practise_->setObjectName("quiet");
+        more->addWidget(practise_);
+        more->addStretch(1);
+        panel->column()->addLayout(more);
+        meter_ = new MeterBar;
+        meter_->hide();
+        panel->add(meter_);
         form_ = new_form();
         form_->hide();
         panel->add(form_);
@@ -58,6 +76,7 @@ class MeasureStep : public Step {
         panel->add(table_, 1);
         suspects_ = panel->words({}, false);
         next_ = panel->words({}, false);
+        sides_ = panel->words({}, false);
         scatter_ = new Figure("scatter of all readings about the surface (r.m.s.)");
         panel->add(scatter_);
         act_ = panel->act("Take readings");
@@ -65,6 +84,13 @@ class MeasureStep : public Step {
         connect(sets_, &QComboBox::activated, this, [this](int i) { state_.show_set(i); });
         connect(add, &QPushButton::clicked, this, [this] { emit wants_sheet("new set"); });
         connect(import, &QPushButton::clicked, this, [this] { emit wants_sheet("import"); });
+        connect(photo, &QPushButton::clicked, this, [this] { emit wants_sheet("photo"); });
+        connect(datum, &QPushButton::clicked, this, [this] { emit wants_sheet("datum"); });
+        connect(practise_, &QPushButton::clicked, this, [this] { emit wants_sheet("practice"); });
+        connect(meter, &QPushButton::toggled, meter_, &QWidget::setVisible);
+        connect(meter_, &MeterBar::measured, this, [this](const survey::MeterReading& m) {
+            if (state_.set()) table_->entry()->take_measurement(m);
+        });
         connect(placing_, &QPushButton::toggled, form_, &QWidget::setVisible);
         connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
         connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
@@ -101,6 +127,7 @@ class MeasureStep : public Step {
         sets_->setCurrentIndex(sets.empty() ? -1 : state_.set_index());
         sets_->setEnabled(!sets.empty());
         placing_->setEnabled(!sets.empty());
+        practise_->setVisible(document_.job().practice.has_value());
         table_->setEnabled(!sets.empty());
         refresh_form();
         refresh_figures();
@@ -109,12 +136,14 @@ class MeasureStep : public Step {
     void refresh_form();
     void refresh_figures();
     void show_next();
+    void show_sides();
 
     MeasureState state_;
     QComboBox* sets_;
-    QPushButton* placing_;
+    QPushButton *placing_, *practise_;
+    MeterBar* meter_;
     Form* form_;
-    QLabel *what_, *suspects_, *next_;
+    QLabel *what_, *suspects_, *next_, *sides_;
     ReadingTable* table_;
     Figure* scatter_;
     QPushButton* act_;
@@ -166,6 +195,26 @@ void MeasureStep::show_next() {
     next_->setText(words);
 }
 
+/// How unequal the boat's sides are, where a mirrored set is checked.
+void MeasureStep::show_sides() {
+    const auto* set = state_.set();
+    const auto* surface = set ? document_.computed()->results.surface(set->surface_id) : nullptr;
+    const bool any = surface && !surface->sides.empty();
+    sides_->setVisible(any || (set && set->school == survey::School::mirrored));
+    if (!any) return sides_->setText("Take check readings on this side too: they say how unequal the sides are.");
+    QString rows =
+        "<table cellspacing='0' cellpadding='2'><tr><td colspan='4'>This side against the other, + fuller"
+        "</td></tr>";
+    for (const auto& s : surface->sides)
+        rows += QString(
+                    "<tr><td>fwd %1 to %2</td><td align='right'>&nbsp;%3 mm</td><td>&nbsp;± %4</td>"
+                    "<td align='right'>&nbsp;most %5</td></tr>")
+                    .arg(document_.length_number(s.from_x_mm), document_.length(s.to_x_mm), signed_mm(s.mean_mm))
+                    .arg(1.96 * s.sigma_mm, 0, 'f', 1)
+                    .arg(signed_mm(s.largest_mm));
+    sides_->setText(rows + "</table>");
+}
+
 void MeasureStep::refresh_figures() {
     QStringList doubts;
     const auto& readings = state_.picture().readings;
@@ -178,6 +227,7 @@ void MeasureStep::refresh_figures() {
     suspects_->setText(doubts.join("\n"));
     suspects_->setVisible(!doubts.isEmpty());
     show_next();
+    show_sides();
     const job::SurfaceResult* surface =
         state_.set() ? document_.computed()->results.surface(state_.set()->surface_id) : nullptr;
     const auto* fit = surface ? surface->fitted() : nullptr;

@@ -322,6 +322,26 @@ void ReadingEntry::take() {
     fields_[0]->selectAll();
 }
 
+void ReadingEntry::take_measurement(const survey::MeterReading& m) {
+    const auto all = columns();
+    const auto fill = [&](std::size_t k, double value, const char* unit, int decimals) {
+        fields_[k]->setText(QString::number(value, 'f', decimals) + unit);
+    };
+    if (school_ == survey::School::laser_meter && m.turn_deg && m.rise_deg) {
+        fill(0, m.range_mm, " mm", 1), fill(1, *m.turn_deg, "", 3), fill(2, *m.rise_deg, "", 3);
+        return take();
+    }
+    const auto fits = [&](std::size_t k) { return all[k].kind == survey::Column::Kind::length; };
+    std::size_t at = fields_.size();
+    for (std::size_t k = 0; k < fields_.size(); ++k)
+        if (fits(k) && fields_[k]->hasFocus()) at = k;
+    for (std::size_t k = 0; k < fields_.size() && at == fields_.size(); ++k)
+        if (fits(k) && fields_[k]->text().isEmpty()) at = k;
+    if (at == fields_.size()) return;
+    fill(at, m.range_mm, " mm", 1);
+    advance(static_cast<int>(at));
+}
+
 ReadingTable::ReadingTable(MeasureState& state)
     : state_(state),
       model_(new ReadingModel(state, this)),

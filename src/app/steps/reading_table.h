@@ -9,6 +9,7 @@
 #include <QWidget>
 
 #include "app/steps/measure_drawing.h"
+#include "survey/meter_line.h"
 
 namespace bevelsmith::app {
 
@@ -52,6 +53,9 @@ class ReadingEntry : public QWidget {
   public:
     explicit ReadingEntry(MeasureState& state);
     void focus_first();
+    /// A measurement of a meter: the whole reading where it knows its angles and the set wants them, else the length
+    /// for the field that is waited for.
+    void take_measurement(const survey::MeterReading& measured);
     /// The next reading taken is one of those in the table, taken again.
     void take_again(int row);
 

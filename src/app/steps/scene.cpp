@@ -108,6 +108,7 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
     const auto& c = theme().colours();
     for (const auto& surface : computed.results.surfaces) {
         if (surface.mesh) add_mesh(out, *surface.mesh);
+        if (surface.ridge && *surface.ridge) out.lines.push_back({(*surface.ridge)->line, c.accent, 3});
         const auto* fit = surface.fitted();
         for (std::size_t k = 0; k < surface.points.size(); ++k) {
             const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;

@@ -214,6 +214,10 @@ void add_set_fields(FieldList& fields, const Set& set, const job::Job& job, cons
         fields.toggle("along a chine", set.hard_line, [=](const QVariant& v) {
             change("Readings along a chine", [&](Set& s) { s.hard_line = v.toBool(); });
         });
+    if (set.school != School::mirrored && (set.by_gravity || job.datum.known != survey::Datum::Known::upright))
+        fields.choice(
+            "level and plumb", set.by_gravity ? 1 : 0, {"the boat's", "the hard's (spirit level)"},
+            [=](const QVariant& v) { change("Say what is level", [&](Set& s) { s.by_gravity = v.toInt() == 1; }); });
     if (!survey::has_frame(set.school)) return;
     add_parallel(fields, set, job, change);
     add_frame(fields, set, change);

@@ -4,9 +4,12 @@
 
 #include "hull/section.h"
 #include "job/slip_hint.h"
+#include "survey/instruments.h"
 
 namespace bevelsmith::app {
 namespace {
+
+using survey::School;
 
 void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index) {
     const auto* fit = surface.fitted();
@@ -55,7 +58,7 @@ void grow(geometry::Box& box, const Vec2& p, bool& first) {
 }
 
 void add_line(SetPicture& out, const job::JobReadingSet& set) {
-    if (set.school != survey::School::ordinates || set.readings.empty()) return;
+    if (set.school != School::ordinates || set.readings.empty()) return;
     double low = 0, high = 0;
     for (std::size_t i = 0; i < set.readings.size(); ++i) {
         const double station = set.readings[i].values[0];
@@ -64,6 +67,56 @@ void add_line(SetPicture& out, const job::JobReadingSet& set) {
         out.ordinates.emplace_back(out.frame.to_plane(set.origin + set.along * station), out.readings[i].at);
     }
     out.base = {out.frame.to_plane(set.origin + set.along * low), out.frame.to_plane(set.origin + set.along * high)};
+}
+
+void add_aid(SetPicture& out, const Vec3& from, const Vec3& to, Aid::Kind kind, const QString& words = {}) {
+    out.aids.push_back({out.frame.to_plane(from), out.frame.to_plane(to), kind, words});
+}
+
+/// The instrument as it stood at each reading: what was typed, to be held against the drawing.
+void add_aids(SetPicture& out, const job::JobReadingSet& set) {
+    const auto in_space = [&](double u, double v) { return Vec3(set.origin + set.along * u + set.toward * v); };
+    if (set.school == School::fixed_points)
+        for (std::size_t k = 0; k < set.fixed_points.size(); ++k) {
+            const Vec3 pin = in_space(set.fixed_points[k].x(), set.fixed_points[k].y());
+            add_aid(out, pin, pin, Aid::Kind::pin, QString::number(k + 1));
+        }
+    if (set.school == School::laser_meter) add_aid(out, set.origin, set.origin, Aid::Kind::pin, "stand point");
+    if (set.school == School::strip_edges)
+        for (const Vec2& corner : survey::corners_of(set))
+            add_aid(out, in_space(corner.x(), corner.y()), in_space(corner.x(), corner.y()), Aid::Kind::corner);
+    for (const auto& r : set.readings) {
+        const auto at = survey::locate(set, r);
+        if (!at || r.disabled) continue;
+        const auto& v = r.values;
+        switch (set.school) {
+            case School::tick_stick:
+                add_aid(out, in_space(v[2], v[3]), at->position, Aid::Kind::stick, QString::number(v[4], 'g', 3));
+                break;
+            case School::tick_stick_angle:
+                add_aid(out, in_space(v[0], v[1]), at->position, Aid::Kind::stick, QString::number(v[3], 'g', 3));
+                break;
+            case School::compass_scribe: add_aid(out, in_space(v[0], v[1]), at->position, Aid::Kind::stick); break;
+            case School::strip_edges:
+                add_aid(out, in_space(v[0], v[1]), in_space(v[2], v[3]), Aid::Kind::edge);
+                break;
+            case School::fixed_points:
+                for (std::size_t k = 0; k < set.fixed_points.size(); ++k)
+                    if (v[k] > 0)
+                        add_aid(out, in_space(set.fixed_points[k].x(), set.fixed_points[k].y()), at->position,
+                                Aid::Kind::ray);
+                break;
+            case School::laser_meter: add_aid(out, set.origin, at->position, Aid::Kind::ray); break;
+            case School::bevel_gauge: {
+                // The gauge's blade as it leaned against the plane of the piece, seen in that plane from its edge.
+                add_aid(out, at->position, at->position, Aid::Kind::pin, QString("%1°").arg(v[2], 0, 'f', 1));
+                break;
+            }
+            default: break;
+        }
+    }
+    bool first = out.readings.empty();
+    for (const auto& aid : out.aids) grow(out.box, aid.from, first), grow(out.box, aid.to, first);
 }
 
 }  // namespace
@@ -75,7 +128,11 @@ QString signed_mm(double mm) {
 SetPicture picture_of(const job::Job& job, const Computed& computed, int index) {
     SetPicture out;
     if (index < 0 || index >= static_cast<int>(job.readings.size())) return out;
-    const auto& set = job.readings[static_cast<std::size_t>(index)];
+    const auto& typed = job.readings[static_cast<std::size_t>(index)];
+    job::JobReadingSet set = typed;
+    if (const auto in_boat = survey::in_boat_frame(std::vector<survey::ReadingSet>{typed}, job.datum))
+        static_cast<survey::ReadingSet&>(set) = in_boat->front();
+    else out.fault = QString::fromStdString(in_boat.error().message);
     const geometry::Plane plane = survey::plane_of(set);
     out.frame = geometry::upright_frame(plane);
     bool first = true;
@@ -94,10 +151,16 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
         grow(out.box, r.at, first);
     }
     add_line(out, set);
+    add_aids(out, set);
+    if (const auto up = survey::plumb_up(job.datum)) {
+        out.plumb = {out.frame.u.dot(*up), out.frame.v.dot(*up)};
+        out.leans = job.datum.known != survey::Datum::Known::upright;
+    }
     for (const Vec2& p : out.base) grow(out.box, p, first);
     // Residuals belong to readings only while the set is still the one that was fitted.
     const auto& fitted = computed.job.readings;
-    const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == set;
+    const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
+                      computed.job.datum == job.datum;
     if (const auto* surface = computed.results.surface(set.surface_id)) {
         if (same) add_fit(out, *surface, set, index);
         else if (surface->fit && !surface->fit->ok())

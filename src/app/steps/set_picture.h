@@ -21,6 +21,14 @@ struct ReadingPicture {
     QString hint;                         ///< what a suspect probably was
 };
 
+/// A line or spot of the instrument itself: how it stood when a reading was taken.
+struct Aid {
+    enum class Kind { stick, ray, edge, pin, corner };
+    Vec2 from{0, 0}, to{0, 0};
+    Kind kind = Kind::ray;
+    QString words;
+};
+
 struct SetPicture {
     geometry::PlaneFrame frame;
     std::vector<ReadingPicture> readings;  ///< beside the set's readings
@@ -32,6 +40,9 @@ struct SetPicture {
     std::vector<Curve> curves;  ///< the surface in the set's plane
     std::vector<Vec2> base;     ///< ordinates: the line from its station 0 to beyond the last reading
     std::vector<std::pair<Vec2, Vec2>> ordinates;
+    std::vector<Aid> aids;
+    Vec2 plumb{0, 1};    ///< the hard's plumb line in this plane, upwards (shorter where it points out of it)
+    bool leans = false;  ///< how the boat leans is known
     geometry::Box box;
     QString fault;  ///< why there is no surface
 };

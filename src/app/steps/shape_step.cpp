@@ -11,6 +11,7 @@
 #include "app/steps/surface_fields.h"
 #include "app/widgets/drawing_view.h"
 #include "hull/section.h"
+#include "survey/instruments.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -291,6 +292,7 @@ class ShapeStep : public Step {
         panel->add(here_);
         scatter_ = new Figure("readings scatter");
         panel->add(scatter_);
+        ridge_ = panel->words({}, false);
         form_ = new_form();
         panel->add(form_);
         warnings_ = panel->words({}, false);
@@ -329,6 +331,16 @@ class ShapeStep : public Step {
             add_surface_fields(fields, document_, id,
                                [this](const std::string& which) { section_.look_at_surface(which); });
         }
+        const auto* ridge = s && s->ridge && *s->ridge ? &**s->ridge : nullptr;
+        ridge_->setVisible(ridge != nullptr);
+        if (ridge) {
+            ridge_->setText(
+                QString("The readings show a chine that was not entered: the hull turns by %1° along the line "
+                        "drawn, give or take a hand's breadth. Measure along it, or let this line do for now.")
+                    .arg(std::abs(ridge->kink_deg), 0, 'f', 0));
+            fields.button("Let the line drawn be a chine",
+                          [this, line = ridge->line, id = s->id] { take_ridge(line, id); });
+        }
         form_->show_fields(fields.take());
         act_->setText(s ? "Place a bulkhead here" : "Take readings");
         for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
@@ -360,6 +372,27 @@ class ShapeStep : public Step {
         warnings_->setVisible(!warnings.isEmpty());
     }
 
+    /// The line only says where the kink runs; as readings its points count for next to nothing.
+    void take_ridge(const std::vector<Vec3>& line, const std::string& surface) {
+        document_.edit("Take a proposed chine", [&](job::Job& job) {
+            job::JobReadingSet set;
+            static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
+            std::vector<std::string> ids;
+            for (const auto& r : job.readings) ids.push_back(r.id);
+            set.id = job::free_id("R", ids);
+            set.name = "Proposed chine: measure along it";
+            set.surface_id = surface;
+            set.hard_line = true;
+            set.sigma_mm = 200;
+            for (const Vec3& p : line) {
+                auto& reading = set.readings.emplace_back();
+                for (int k = 0; k < 3; ++k) reading.values[static_cast<std::size_t>(k)] = std::round(p[k]);
+                reading.note = "proposed from the residuals";
+            }
+            job.readings.push_back(set);
+        });
+    }
+
     SectionState section_;
     Camera camera_;
     Scene scene_;
@@ -368,7 +401,7 @@ class ShapeStep : public Step {
     GlSceneView* gl_ = nullptr;
     PaintedSceneView* painted_ = nullptr;
     SectionDrawing* section_drawing_;
-    QLabel *how_, *warnings_;
+    QLabel *how_, *warnings_, *ridge_;
     Figure *known_, *here_, *scatter_;
     Form* form_;
     FindingsBox* findings_;

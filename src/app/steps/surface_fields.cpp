@@ -12,6 +12,9 @@ const job::SurfaceSpec* find(const job::Job& job, const std::string& id) {
     return it == job.surfaces.end() ? nullptr : &*it;
 }
 
+/// Where a layer's heights begin before they are said: a metre below and above the boat's zero.
+constexpr double usual_height_mm = 1000;
+
 void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, double length_mm, const Change& change) {
     fields.text(QString("layer %1").arg(k + 1), layer.name, [=](const QVariant& v) {
         change("Rename a layer", [&](job::SurfaceSpec& s) { s.layers[k].name = v.toString().toStdString(); });
@@ -37,6 +40,16 @@ void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, doubl
     };
     if (layer.from_x_mm) limit("from, fwd (layer %1)", &hull::Layer::from_x_mm);
     if (layer.to_x_mm) limit("to, fwd (layer %1)", &hull::Layer::to_x_mm);
+    const bool all_heights = !layer.from_z_mm && !layer.to_z_mm;
+    fields.toggle(QString("layer %1 at all heights").arg(k + 1), all_heights, [=](const QVariant& v) {
+        change("Change a layer's extent", [&](job::SurfaceSpec& s) {
+            hull::Layer& l = s.layers[k];
+            l.from_z_mm = v.toBool() ? std::optional<double>() : -usual_height_mm;
+            l.to_z_mm = v.toBool() ? std::optional<double>() : usual_height_mm;
+        });
+    });
+    if (layer.from_z_mm) limit("from, up (layer %1)", &hull::Layer::from_z_mm);
+    if (layer.to_z_mm) limit("to, up (layer %1)", &hull::Layer::to_z_mm);
     fields.button(QString("Remove layer %1").arg(k + 1), [=] {
         change("Remove a layer",
                [&](job::SurfaceSpec& s) { s.layers.erase(s.layers.begin() + static_cast<std::ptrdiff_t>(k)); });

@@ -1,0 +1,26 @@
+// Scans: clouds of points in XYZ, CSV and PLY files.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "survey/cloud.h"
+#include "units/result.h"
+
+namespace bevelsmith::exchange {
+
+/// Reads the positions in a file's contents, in its own unit; colours and what else it holds are passed over.
+/// PLY (ascii, binary little and big endian; G. Turk, The PLY Polygon File Format, 1994): x, y, z of the element
+/// "vertex", any number type. Else text: the first three numbers of every line, lines with # and a first line of
+/// words skipped. A fault names its line, in binary data the number of the point; nothing is kept then.
+/// Points that are not finite (scanners write them where nothing came back) are left out.
+///
+/// There is no library for PLY in common use on Debian that reads a million points in much less than a second; in
+/// one pass over the block it takes about as long as the disk.
+Result<survey::Cloud> cloud_from_text(std::string_view contents);
+
+/// The unit that a cloud of a boat's inside is probably in (mm): metres where it is less than 80 wide, else
+/// millimetres.
+double likely_unit_mm(std::span<const Vec3> cloud);
+
+}  // namespace bevelsmith::exchange

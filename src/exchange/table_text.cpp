@@ -1,0 +1,115 @@
+#include "exchange/table_text.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+namespace bevelsmith::exchange {
+namespace {
+
+constexpr double farthest_mm = 1e6;
+
+std::string_view trimmed(std::string_view text) {
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t' || text.back() == '\r')) text.remove_suffix(1);
+    return text;
+}
+
+bool is_word(std::string_view cell) {
+    const auto letter = [](char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '"'; };
+    return !cell.empty() && letter(cell[0]) && !number_in(cell);
+}
+
+std::string unquoted(std::string_view cell) {
+    if (cell.size() >= 2 && cell.front() == '"' && cell.back() == '"') cell = cell.substr(1, cell.size() - 2);
+    return std::string(cell);
+}
+
+}  // namespace
+
+std::optional<double> number_in(std::string_view cell) {
+    if (cell.starts_with('+')) cell.remove_prefix(1);
+    double value = 0;
+    const auto [end, status] = std::from_chars(cell.data(), cell.data() + cell.size(), value);
+    if (status != std::errc{} || end != cell.data() + cell.size() || !std::isfinite(value)) return std::nullopt;
+    return value;
+}
+
+TextTable::TextTable(std::string_view text) {
+    if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
+    bool first = true;
+    for (int line = 1; !text.empty(); ++line) {
+        const auto end = text.find('\n');
+        const std::string_view row = trimmed(text.substr(0, end));
+        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+        if (row.empty() || row.front() == '#') continue;
+        const std::size_t start = cells_.size();
+        split(row);
+        const std::span cells = std::span(cells_).subspan(start);
+        columns_ = std::max(columns_, cells.size());
+        if (std::exchange(first, false) && std::all_of(cells.begin(), cells.end(), is_word)) {
+            for (std::string_view cell : cells) names_.push_back(unquoted(cell));
+            cells_.resize(start);
+            continue;
+        }
+        starts_.push_back(start);
+        lines_.push_back(line);
+    }
+    starts_.push_back(cells_.size());
+    for (std::size_t k = names_.size(); k < columns_; ++k) names_.push_back(fmt::format("column {}", k + 1));
+}
+
+void TextTable::split(std::string_view line) {
+    const bool marked = line.find_first_of(",;\t") != std::string_view::npos;
+    const std::string_view separators = marked ? ",;\t" : " ";
+    while (true) {
+        const auto end = line.find_first_of(separators);
+        const std::string_view cell = trimmed(line.substr(0, end));
+        if (marked || !cell.empty()) cells_.push_back(cell);
+        if (end == std::string_view::npos) return;
+        line.remove_prefix(end + 1);
+    }
+}
+
+TextTable::Row TextTable::row(std::size_t index) const {
+    return {lines_[index], std::span(cells_).subspan(starts_[index], starts_[index + 1] - starts_[index])};
+}
+
+Result<std::vector<survey::Reading>> readings_from(const TextTable& table, const ReadingColumns& columns) {
+    std::vector<survey::Reading> out;
+    out.reserve(table.rows());
+    const auto cell_of = [](const TextTable::Row& row, int column) {
+        const auto k = static_cast<std::size_t>(column);
+        return column < 0 || k >= row.cells.size() ? std::string_view() : row.cells[k];
+    };
+    for (std::size_t i = 0; i < table.rows(); ++i) {
+        const TextTable::Row row = table.row(i);
+        survey::Reading reading;
+        const auto fault = [&](int column, const std::string& why) {
+            return Error{fmt::format("{}: {}", table.names()[static_cast<std::size_t>(column)], why), row.line};
+        };
+        for (std::size_t k = 0; k < columns.values.size() && k < reading.values.size(); ++k) {
+            const int column = columns.values[k];
+            if (column < 0) continue;
+            const auto value = number_in(cell_of(row, column));
+            if (!value) return fault(column, fmt::format("'{}' is not a number", cell_of(row, column).substr(0, 40)));
+            const bool length = k >= columns.is_length.size() || columns.is_length[k];
+            reading.values[k] = *value * (length ? columns.length_unit_mm : 1);
+            if (std::abs(reading.values[k]) > farthest_mm) return fault(column, "more than a kilometre away");
+        }
+        if (const auto cell = cell_of(row, columns.sigma); !cell.empty()) {
+            const auto sigma = number_in(cell);
+            if (!sigma || !(*sigma * columns.length_unit_mm > 0) || *sigma * columns.length_unit_mm > 1e5)
+                return fault(columns.sigma, fmt::format("'{}' is no uncertainty: it must be more than zero", cell));
+            reading.sigma_mm = *sigma * columns.length_unit_mm;
+        }
+        reading.note = unquoted(cell_of(row, columns.note));
+        out.push_back(std::move(reading));
+    }
+    if (out.empty()) return Error{"there are no readings in this file", 1};
+    return out;
+}
+
+}  // namespace bevelsmith::exchange

@@ -1,0 +1,48 @@
+// A piece cut as the program says, tried in the virtual boat as she is.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "piece/outline.h"
+#include "practice/boat.h"
+
+namespace bevelsmith::practice {
+
+/// One place of the piece's scribed edge, held in its plane.
+struct GapMark {
+    Vec2 at{0, 0};      ///< on face A's outline (drawing, mm)
+    double arc_mm = 0;  ///< along the edge
+    double gap_mm = 0;  ///< beyond the gap that was asked for: positive daylight, negative it fouls
+};
+
+struct Trial {
+    std::vector<GapMark> gaps;
+    double widest_mm = 0;   ///< most daylight
+    double fouling_mm = 0;  ///< most that it stands into the hull, as a positive number
+    double rms_mm = 0;
+    double largest_mm = 0;  ///< of both
+    int trips = 1;          ///< to the boat until it fits
+};
+
+/// Offers the piece up where it belongs. Trips: one when the edge keeps to `wanted_mm`; each trip more, with marking,
+/// shaving and trying again, halves what is wrong (common practice: a demanding panel takes many).
+Trial offer_up(const piece::Outline& outline, const VirtualBoat& boat, double wanted_mm);
+
+/// What can be reached with so many readings by a practised hand.
+struct BestPossible {
+    double largest_mm = 0;  ///< mean of the largest misfit along the edge over some tries
+    double along_edge = 0;  ///< share of the readings along the edge itself
+};
+/// Some of `readings` readings of `sigma_mm` are taken along the piece's edge with both ends, the rest on sections
+/// to either side of it; several shares are tried with a few seeds each, and the best mean counts. Empty where so
+/// many readings do not make a surface or `keep_going`, asked now and then, says no. Takes some tenths of a second.
+/// Precondition: the piece stands across the boat, more or less.
+std::optional<BestPossible> best_possible(const piece::Outline& outline, const VirtualBoat& boat, int readings,
+                                          double sigma_mm, const std::function<bool()>& keep_going = {});
+
+/// 100 for as good as the best, 50 for twice as far off. Precondition: both positive.
+double score(double best_mm, double reached_mm);
+
+}  // namespace bevelsmith::practice

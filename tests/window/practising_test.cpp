@@ -1,0 +1,206 @@
+// The practice hull, the datum and the marks through the real window.
+#include <catch2/catch.hpp>
+
+#include <QComboBox>
+
+#include "practice/instruments.h"
+#include "support/jobs.h"
+#include "survey/instruments.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using driver::Window;
+
+namespace {
+
+QString sheet_words(const Window& w) {
+    QString out;
+    for (auto* label : w.main.sheet()->findChildren<QLabel*>())
+        if (label->isVisible()) out += label->text() + "\n";
+    return out;
+}
+
+void choose(const Window& w, const QString& label, int index) {
+    // A choice may build the form anew, so the box is looked up at each step.
+    for (int step = 0; step < 40; ++step) {
+        auto* box = w.named<QComboBox>(label);
+        REQUIRE(box);
+        if (box->currentIndex() == index) return;
+        box->setFocus();
+        QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+    }
+    FAIL("'" << label.toStdString() << "' has no choice " << index);
+}
+
+}  // namespace
+
+TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its true fit shown", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    REQUIRE(w.main.sheet());
+    w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
+    CHECK(w.click("Cut it and offer it up"));
+    CHECK(sheet_words(w).contains("nothing to cut yet"));
+    REQUIRE(w.fill("a point every", "500"));
+    for (const char* at : {"900", "1250", "1500", "1750", "2100"}) {
+        REQUIRE(w.fill("at, fwd", at));
+        REQUIRE(w.click("Take these readings"));
+    }
+    REQUIRE(w.document.job().readings.size() == 5);
+    REQUIRE(w.settle());
+    CHECK(sheet_words(w).contains("expects a largest misfit"));
+    REQUIRE(w.document.computed()->results.pieces[0].shape());
+    CHECK_FALSE(w.named<QWidget>("gaps along the edge"));
+    REQUIRE(w.click("Cut it and offer it up"));
+    REQUIRE(w.settle());
+    CHECK(w.named<QWidget>("gaps along the edge"));
+    const auto words = sheet_words(w);
+    CHECK(words.contains("trip"));
+    CHECK(words.contains("of 100"));
+    const auto computed = w.document.computed();
+    const auto& piece = computed->results.pieces[0];
+    REQUIRE((piece.trial && piece.best && *piece.best));
+    CHECK(piece.trial->largest_mm < 25);
+    // Better measured, it fits better or as well; the score follows.
+    choose(w, "instrument", 3);
+    REQUIRE(w.click("Take these readings"));
+    REQUIRE(w.settle());
+    CHECK(w.document.job().readings.size() == 6);
+    CHECK(w.document.job().readings.back().readings.size() >= 1);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job().readings.size() == 5);
+}
+
+TEST_CASE("another boat has nothing measured, and undo brings the first one back", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    choose(w, "instrument", 1);
+    REQUIRE(w.click("Take these readings"));
+    const auto before = w.document.job();
+    REQUIRE(before.readings.size() == 1);
+    REQUIRE(w.click("Another boat, nothing measured"));
+    CHECK(w.document.job().readings.empty());
+    CHECK(w.document.job().practice->boat.seed != before.practice->boat.seed);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+    choose(w, "form", 1);
+    CHECK(w.document.job().practice->boat.form == practice::HullForm::hard_chine);
+    CHECK(w.document.job().readings.empty());
+}
+
+TEST_CASE("the first page leads to the practice hull", "[practising]") {
+    Window w;
+    REQUIRE(w.click("Practise on a virtual hull"));
+    CHECK(w.document.job().practice);
+    CHECK(w.main.step() == "Measure");
+    CHECK(w.main.sheet());
+}
+
+TEST_CASE("a datum is typed, refused where it cannot be, and moves what was held by gravity", "[practising]") {
+    Window w;
+    w.main.open_demo();
+    w.main.show_step("Measure");
+    REQUIRE(w.settle());
+    QTest::keyClick(&w.main, Qt::Key_L, Qt::ControlModifier);
+    REQUIRE(w.main.sheet());
+    choose(w, "known from", 1);
+    REQUIRE(w.fill("port end high", "2.5"));
+    REQUIRE(w.fill("bow end high", "-1"));
+    CHECK(w.document.job().datum.port_high_deg == 2.5);
+    choose(w, "known from", 2);
+    REQUIRE(w.fill("point 3, fwd", "0"));
+    CHECK(sheet_words(w).contains("one line"));
+    CHECK(w.document.job().datum.points[2].x() == 2000);
+    choose(w, "known from", 1);
+    const auto before = w.document.computed()->results.surfaces[0].points;
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    REQUIRE(w.click("Placing"));
+    choose(w, "level and plumb", 1);
+    REQUIRE(w.settle());
+    CHECK(w.document.job().readings[0].by_gravity);
+    CHECK_FALSE(w.document.computed()->results.surfaces[0].points == before);
+}
+
+TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
+    const jobs::Folder folder;
+    Window w;
+    w.main.open_demo();
+    REQUIRE(w.settle());
+    w.main.show_sheet("datum");
+    REQUIRE(w.click("Write the page of marks"));
+    CHECK(sheet_words(w).contains("no reference marks"));
+    REQUIRE(w.click("Add a mark"));
+    REQUIRE(w.fill("M1 measured from", "after face of frame 4"));
+    REQUIRE(w.fill("M1 fwd", "2.4 m"));
+    const auto& mark = w.document.job().marks.at(0);
+    CHECK(mark.measured_from == "after face of frame 4");
+    CHECK(mark.position.x() == 2400);
+    REQUIRE(w.settle());
+    CHECK(sheet_words(w).contains("goes back where its corners are"));
+    CHECK(sheet_words(w).contains("from M1"));
+    REQUIRE(w.fill("page of marks", QString::fromStdString(folder.file("marks.pdf"))));
+    CHECK(jobs::read(folder.file("marks.pdf")).substr(0, 4) == "%PDF");
+    REQUIRE(w.click("Remove M1"));
+    CHECK(w.document.job().marks.empty());
+}
+
+TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    w.document.edit("Two sides", [](job::Job& job) {
+        const practice::VirtualBoat boat({practice::HullForm::round_bilge, 20, 0, 3});
+        practice::Hand hand;
+        job::JobReadingSet port, mirrored, check;
+        static_cast<survey::ReadingSet&>(port) =
+            practice::read_points(boat, practice::random_spots(80, {100, -1.35}, {2900, 0.2}, hand.random), hand);
+        std::vector<practice::Spot> spots;
+        for (double x = 200; x < 2900; x += 200) spots.push_back({x, -3.14159265});
+        static_cast<survey::ReadingSet&>(check) = practice::read_points(boat, spots, hand);
+        static_cast<survey::ReadingSet&>(mirrored) = survey::usual_set(survey::School::mirrored);
+        job.surfaces[0].id = "hull";
+        job.surfaces.push_back(job.surfaces[0]);
+        job.surfaces[1].id = "other";
+        job.surfaces[1].name = "Starboard";
+        port.id = "R1", mirrored.id = "R2", check.id = "R3";
+        mirrored.mirror_of = "hull";
+        mirrored.surface_id = check.surface_id = "other";
+        job.readings = {mirrored, port, check};
+        job.pieces.clear();
+    });
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    REQUIRE(w.settle());
+    QString words;
+    for (auto* label : w.main.step_named("Measure")->facts()->findChildren<QLabel*>())
+        if (label->isVisible()) words += label->text();
+    CHECK(words.contains("This side against the other"));
+    REQUIRE(w.document.computed()->results.surfaces[1].sides.size() >= 5);
+    for (const auto& s : w.document.computed()->results.surfaces[1].sides) CHECK(s.mean_mm < -2);
+}
+
+TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    w.document.edit("A chined boat", [](job::Job& job) {
+        const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
+        practice::Hand hand;
+        hand.random.seed(41);
+        job::JobReadingSet set;
+        static_cast<survey::ReadingSet&>(set) =
+            practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
+        set.id = "R1";
+        job.surfaces[0].id = "hull";
+        job.readings = {set};
+        job.pieces.clear();
+    });
+    w.main.show_step("Shape");
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    REQUIRE(w.settle());
+    REQUIRE(w.button("Let the line drawn be a chine"));
+    REQUIRE(w.click("Let the line drawn be a chine"));
+    CHECK(w.document.job().readings.back().hard_line);
+    REQUIRE(w.settle());
+    const auto* fit = w.document.computed()->results.surfaces[0].fitted();
+    REQUIRE(fit);
+    CHECK(fit->surface.chart().hard_lines.size() == 1);
+    CHECK_FALSE(w.button("Let the line drawn be a chine"));
+}
