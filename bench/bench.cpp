@@ -1,15 +1,18 @@
 // Times of what a person waits for: fit, section, piece, whole job, loading. Run it from a release build.
 #include <benchmark/benchmark.h>
 
+#include <filesystem>
 #include <fstream>
 #include <map>
 #include <sstream>
 
+#include "exchange/cloud_file.h"
 #include "hull/fit.h"
 #include "hull/knowledge.h"
 #include "hull/mesh.h"
 #include "hull/section.h"
 #include "job/job_file.h"
+#include "job/json_text.h"
 #include "job/pipeline.h"
 #include "review/review.h"
 #include "support/shapes.h"
@@ -154,6 +157,47 @@ void job_save_as_text(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(job::job_to_text(job));
 }
 BENCHMARK(job_save_as_text)->Unit(benchmark::kMillisecond);
+
+/// A binary PLY of a million points, 12 MB, from the disk (and its cache): as bytes, and as points.
+const std::string& scan_file() {
+    static const std::string path = [] {
+        const std::string out = (std::filesystem::temp_directory_path() / "bevelsmith-bench.ply").string();
+        std::ofstream file(out, std::ios::binary);
+        file << "ply\nformat binary_little_endian 1.0\nelement vertex 1000000\nproperty float x\nproperty float "
+                "y\nproperty float z\nend_header\n";
+        for (int i = 0; i < 1000000; ++i) {
+            const float p[3] = {static_cast<float>(i % 1000), static_cast<float>(i / 1000), 0.5F};
+            file.write(reinterpret_cast<const char*>(p), sizeof p);
+        }
+        return out;
+    }();
+    return path;
+}
+
+void scan_as_bytes(benchmark::State& state) {
+    std::size_t bytes = 0;
+    (void)scan_file();
+    for (auto _ : state) bytes = job::read_file(scan_file())->size();
+    state.SetBytesProcessed(state.iterations() * static_cast<int64_t>(bytes));
+}
+BENCHMARK(scan_as_bytes)->Unit(benchmark::kMillisecond);
+
+void scan_as_points(benchmark::State& state) {
+    std::size_t bytes = 0;
+    for (auto _ : state) {
+        const auto text = job::read_file(scan_file());
+        bytes = text->size();
+        benchmark::DoNotOptimize(exchange::cloud_from_text(*text));
+    }
+    state.SetBytesProcessed(state.iterations() * static_cast<int64_t>(bytes));
+}
+BENCHMARK(scan_as_points)->Unit(benchmark::kMillisecond);
+
+void scan_thinned(benchmark::State& state) {
+    const auto cloud = exchange::cloud_from_text(*job::read_file(scan_file()));
+    for (auto _ : state) benchmark::DoNotOptimize(survey::thinned(*cloud, 12));
+}
+BENCHMARK(scan_thinned)->Unit(benchmark::kMillisecond);
 
 }  // namespace
 

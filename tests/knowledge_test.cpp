@@ -230,3 +230,26 @@ TEST_CASE("suggestions come with what they would bring, worst first, and keep to
     CHECK(hull::suggest_readings(fit.surface, edge, how).empty());
     CHECK(hull::suggest_readings(fit.surface, {}, {}).empty());
 }
+
+TEST_CASE("a reading at or beyond the rim is asked for where the piece stands there, and not where it does not",
+          "[knowledge]") {
+    // Readings from 400 to 2400; a bulkhead at the rim, and one in the middle of them.
+    practice::Hand hand;
+    const practice::VirtualBoat boat({});
+    const auto points = virtual_jobs::points_of(practice::read_points(
+        boat, practice::random_spots(70, {400, low.angle}, {2400, high.angle}, hand.random), hand));
+    hull::FitOptions options;
+    options.inside = Vec3(1500, 0, 0);
+    const auto fit = hull::fit_surface(points, options).value();
+    const auto at_rim = [&](double x) {
+        std::vector<hull::Place> edge;
+        for (const auto& run : virtual_jobs::runs_of(fit.surface, {Vec3::UnitX(), x}, 18))
+            for (const auto& p : run.points) edge.push_back(p.place);
+        int out = 0;
+        for (const auto& s : hull::suggest_readings(fit.surface, edge, {3, 1.5, {}}))
+            out += s.position.x() > 2340 ? 1 : 0;
+        return out;
+    };
+    CHECK(at_rim(2395) >= 2);
+    CHECK(at_rim(1400) == 0);
+}

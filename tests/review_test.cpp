@@ -3,8 +3,10 @@
 
 #include <algorithm>
 
+#include "practice/instruments.h"
 #include "review/review.h"
 #include "support/jobs.h"
+#include "survey/instruments.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::review;
@@ -47,8 +49,8 @@ TEST_CASE("a sound job has no findings", "[review]") {
     CHECK(findings.empty());
 }
 
-TEST_CASE("there are eight checks, by name", "[review]") {
-    CHECK(check_names().size() == 8);
+TEST_CASE("there are ten checks, by name", "[review]") {
+    CHECK(check_names().size() == 10);
     CHECK(severity_word(Severity::stop) == "stop");
 }
 
@@ -233,4 +235,55 @@ TEST_CASE("a mirrored reading that does not fit is named as what it is", "[revie
         CHECK(f.evidence.find("reading 0") == std::string::npos);
     }
     CHECK(named);
+}
+
+TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine", "[review]") {
+    const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
+    practice::Hand hand;
+    hand.random.seed(41);
+    auto job = job::empty_job();
+    job.surfaces[0].inside = Vec3(1500, 0, 0);
+    job::JobReadingSet set;
+    static_cast<survey::ReadingSet&>(set) =
+        practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
+    set.id = "R1";
+    job.readings = {set};
+    const auto findings = found(job);
+    REQUIRE(find(findings, "chine not entered"));
+    // Said to be one, it is no longer missing.
+    job::JobReadingSet chine;
+    static_cast<survey::ReadingSet&>(chine) = survey::usual_set(survey::School::direct);
+    chine.id = "R2";
+    chine.surface_id = "hull";
+    chine.hard_line = true;
+    for (double x = 100; x < 2950; x += 350) {
+        const Vec3 p = boat.chine(x);
+        chine.readings.emplace_back().values = {p.x(), p.y(), p.z()};
+    }
+    job.readings.push_back(chine);
+    CHECK_FALSE(find(found(job), "chine not entered"));
+}
+
+TEST_CASE("sides unequal: check readings that lie off the mirrored side", "[review]") {
+    for (double lopsided : {0.0, 20.0}) {
+        const practice::VirtualBoat boat({practice::HullForm::round_bilge, lopsided, 0, 3});
+        practice::Hand hand;
+        auto job = job::empty_job();
+        job.surfaces[0].inside = Vec3(1500, 0, 0);
+        job.surfaces.push_back(job.surfaces[0]);
+        job.surfaces[1].id = "other";
+        job::JobReadingSet port, mirrored, check;
+        static_cast<survey::ReadingSet&>(port) =
+            practice::read_points(boat, practice::random_spots(80, {100, -1.35}, {2900, 0.2}, hand.random), hand);
+        std::vector<practice::Spot> spots;
+        for (double x = 200; x < 2900; x += 200) spots.push_back({x, -3.14159265});
+        static_cast<survey::ReadingSet&>(check) = practice::read_points(boat, spots, hand);
+        static_cast<survey::ReadingSet&>(mirrored) = survey::usual_set(survey::School::mirrored);
+        port.id = "R1", mirrored.id = "R2", check.id = "R3";
+        mirrored.mirror_of = "hull";
+        mirrored.surface_id = check.surface_id = "other";
+        job.readings = {port, mirrored, check};
+        INFO("lopsided by " << lopsided);
+        CHECK((find(found(job), "sides unequal") != nullptr) == (lopsided > 0));
+    }
 }

@@ -96,6 +96,7 @@ TEST_CASE("heavy headers stand behind a .cpp", "[rules]") {
             CHECK(include != "QtWidgets");
             CHECK(include.find("clipper") == std::string::npos);
             CHECK(include.find("boost/") != 0);
+            CHECK(include.find("opencv2/") != 0);
         }
 }
 

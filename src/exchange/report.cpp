@@ -179,6 +179,19 @@ Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result
         out["max_mm"] = fit->report.max_mm;
         out["suspects"] = fit->report.suspects();
         out["warnings"] = fit->report.warnings;
+        for (const auto& side : result.sides)
+            out["sides"].push_back({{"from_x_mm", side.from_x_mm},
+                                    {"to_x_mm", side.to_x_mm},
+                                    {"readings", side.readings},
+                                    {"mean_mm", side.mean_mm},
+                                    {"largest_mm", side.largest_mm},
+                                    {"sigma_mm", side.sigma_mm}});
+        if (result.ridge && *result.ridge) {
+            const auto& ridge = **result.ridge;
+            Json line = Json::array();
+            for (const Vec3& p : ridge.line) line.push_back({p.x(), p.y(), p.z()});
+            out["proposed_chine"] = {{"kink_deg", ridge.kink_deg}, {"strength", ridge.strength}, {"line", line}};
+        }
     } else {
         out["error"] = result.fit->error().message;
     }

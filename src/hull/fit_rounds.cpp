@@ -86,12 +86,15 @@ double left_out_scatter(const FitRounds& w) {
 /// Finer knots for as long as readings left out are then met more closely.
 void refine_knots(FitRounds& w) {
     constexpr double worth = 0.98;
+    constexpr int searched_first = 1000;
     double scatter = left_out_scatter(w);
     while (const auto finer = finer_knots(w.knots, w.data.count())) {
         FitRounds next = w;
         next.knots = *finer;
         next.smoother = make_smoother(w.chart, w.data, *finer);
         next.smoother.set_data(next.data);
+        // Under the same penalty, finer knots show nothing that the coarser could not hold: look no further.
+        if (next.data.count() >= searched_first && !(left_out_scatter(next) < worth * scatter)) return;
         if (const auto found = next.smoother.improve(w.smoothing)) next.smoothing = *found;
         follow_scatter(next);
         const double now = left_out_scatter(next);
@@ -157,9 +160,8 @@ void shed_strays(FitRounds& w) {
     for (int round = 0; round < rounds; ++round) {
         const auto solution = w.smoother.solve(stiff);
         if (!solution) break;
-        off = residuals_of(w.smoother, *solution, w.data, w.own_weight)
-                  .height.cwiseProduct(w.own_weight.cwiseSqrt())
-                  .cwiseAbs();
+        off = heights_off(w.smoother, *solution, w.data).cwiseProduct(w.own_weight.cwiseSqrt()).cwiseAbs();
+        if (round == 0 && off.maxCoeff() < least_sigmas) return;
         const double before = std::exchange(bound, std::max(reach * 1.4826 * median_abs(off, own), least_sigmas));
         w.data.weight = own.array() * (1 - (off.array() / bound).square()).max(0.0).square();
         w.smoother.set_data(w.data);

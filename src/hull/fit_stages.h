@@ -52,6 +52,8 @@ struct Residuals {
     Eigen::VectorXd studentised;          ///< left_out over its standard deviation
     Eigen::VectorXd prediction_variance;  ///< of f without that reading (m²)
 };
+/// Heights alone: y - f (m).
+Eigen::VectorXd heights_off(const Smoother& smoother, const Solution& solution, const ChartData& data);
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
                        const Eigen::VectorXd& own_weight);
 

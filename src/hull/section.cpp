@@ -10,7 +10,8 @@
 namespace bevelsmith::hull {
 namespace {
 
-constexpr double on_plane_mm = 1e-7;  ///< a tenth of the promised 1e-6
+constexpr double on_plane_mm = 1e-7;      ///< a tenth of the promised 1e-6
+constexpr std::size_t many_points = 100;  ///< more are shared among the processors
 
 /// F over a grid of the domain, and the crossings of its cell edges.
 class Grid {
@@ -96,19 +97,13 @@ void Grid::march(int i, int j) {
     }
 }
 
+/// Where a straight line between the two nodes' values is zero: Newton finishes on the surface.
 Place Grid::crossing(long key) const {
     const bool along_s = key % 2 == 1;
     const int i = static_cast<int>(key / 2 / (nv() + 1)), j = static_cast<int>(key / 2 % (nv() + 1));
-    double low = 0, high = 1;
-    const auto at = [&](double t) { return along_s ? place(i, j, t, 0) : place(i, j, 0, t); };
-    const bool low_positive = value_(i, j) > 0;
-    double t = 0.5;
-    // A few halvings suffice: Newton finishes on the surface.
-    for (int k = 0; k < 12; ++k) {
-        t = (low + high) / 2;
-        ((distance(at(t)) > 0) == low_positive ? low : high) = t;
-    }
-    return at(t);
+    const double here = value_(i, j), next = along_s ? value_(i + 1, j) : value_(i, j + 1);
+    const double t = here / (here - next);
+    return along_s ? place(i, j, t, 0) : place(i, j, 0, t);
 }
 
 std::vector<Place> Grid::follow(long start) {
@@ -312,8 +307,11 @@ Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geomet
         const double gap = (surface.at(line.front()).position - surface.at(line.back()).position).norm();
         SectionRun run;
         run.closed = line.size() > 4 && gap < 1e-6;
-        for (const Place& place : places) {
-            auto point = section_point(surface, plane, thickness_mm, place);
+        std::vector<std::optional<SectionPoint>> points(places.size());
+#pragma omp parallel for schedule(static) if (places.size() > many_points)
+        for (std::size_t i = 0; i < places.size(); ++i)
+            points[i] = section_point(surface, plane, thickness_mm, places[i]);
+        for (const auto& point : points) {
             if (point) {
                 run.points.push_back(*point);
             } else {  // face B leaves the surface here: what came before is a run of its own

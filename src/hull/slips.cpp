@@ -13,6 +13,13 @@ constexpr int searched_readings = 400;
 /// No job is believed to have more wrong readings than this share.
 constexpr double most_slips = 0.15;
 
+double fitted_height(const CellRow& row, const CubicBasis& bs, const CubicBasis& bv, const Solution& solution) {
+    const auto index = cell_functions(bs, bv, row.cell);
+    double out = 0;
+    for (std::size_t k = 0; k < 16; ++k) out += row.weight[static_cast<int>(k)] * solution.coefficients[index[k]];
+    return out;
+}
+
 std::vector<int> largest_indices(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, int how_many) {
     std::vector<int> order;
     for (int i = 0; i < t.size(); ++i)
@@ -146,6 +153,14 @@ double alarm_threshold(int readings) {
     return std::max(3.5, boost::math::quantile(boost::math::normal(), 1 - std::min(tail, 0.1)));
 }
 
+Eigen::VectorXd heights_off(const Smoother& smoother, const Solution& solution, const ChartData& data) {
+    const CubicBasis &bs = smoother.basis_s(), &bv = smoother.basis_v();
+    Eigen::VectorXd out(data.count());
+    for (int i = 0; i < data.count(); ++i)
+        out[i] = data.height[i] - fitted_height(cell_row(bs, bv, data.s[i], data.v[i]), bs, bv, solution);
+    return out;
+}
+
 Residuals residuals_of(const Smoother& smoother, const Solution& solution, const ChartData& data,
                        const Eigen::VectorXd& own_weight) {
     const int n = data.count();
@@ -155,14 +170,10 @@ Residuals residuals_of(const Smoother& smoother, const Solution& solution, const
 #pragma omp parallel for schedule(static) if (n > many_at_a_time)
     for (int i = 0; i < n; ++i) {
         const CellRow row = cell_row(bs, bv, data.s[i], data.v[i]);
-        const auto index = cell_functions(bs, bv, row.cell);
-        double fitted = 0;
-        for (std::size_t k = 0; k < 16; ++k)
-            fitted += row.weight[static_cast<int>(k)] * solution.coefficients[index[k]];
         const double variance = covariance.variance(row);
         // Leverage from the weight in force: zero for a reading that is already out.
         const double left = std::max(1e-9, 1 - data.weight[i] * variance);
-        out.height[i] = data.height[i] - fitted;
+        out.height[i] = data.height[i] - fitted_height(row, bs, bv, solution);
         out.left_out[i] = out.height[i] / left;
         out.prediction_variance[i] = variance / left;
         out.studentised[i] = out.left_out[i] / std::sqrt(1 / own_weight[i] + out.prediction_variance[i]);

@@ -146,11 +146,14 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
         }
 }
 
-/// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm".
+/// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm"; of very many the first few.
 std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface, const hull::FitReport& report) {
+    constexpr int named = 8;
     std::string out;
+    int told = 0;
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
         if (!report.readings[k].suspect) continue;
+        if (++told > named) continue;
         const auto& at = surface.points[k];
         const auto& set = job.readings[static_cast<std::size_t>(at.set)];
         const std::string which = at.reading < 0 ? fmt::format("a mirrored reading of {}", set.mirror_of)
@@ -158,7 +161,32 @@ std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface,
         out += fmt::format("{}{} {} by {:+.0f} mm", out.empty() ? "" : ", ", set.id, which,
                            report.readings[k].residual_mm);
     }
-    return out;
+    return told > named ? fmt::format("{} and {} more", out, told - named) : out;
+}
+
+/// What the sides of the boat differ by where they were compared, and chines that nobody entered.
+void shape_faults(const Job& job, const Results& results, Findings& out) {
+    constexpr double unequal_mm = 5;  // common practice: sides differ by 5 to 30 mm and more
+    for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
+        const auto& s = results.surfaces[i];
+        if (s.ridge && *s.ridge)
+            add(out, "chine not entered", Severity::mind, {},
+                fmt::format("{} seems to have a chine that was not entered", job.surfaces[i].name),
+                fmt::format(
+                    "its readings turn by {:.0f} degrees along a line; fitted as a fair surface the corner is "
+                    "rounded off",
+                    std::abs((*s.ridge)->kink_deg)),
+                "Take readings along it as a chine; Shape shows where it runs.");
+        double largest = 0;
+        for (const auto& side : s.sides)
+            if (std::abs(side.mean_mm) > std::abs(largest)) largest = side.mean_mm;
+        if (std::abs(largest) > unequal_mm)
+            add(out, "sides unequal", Severity::mind, {},
+                fmt::format("the sides of the boat are not alike where {} is mirrored", job.surfaces[i].name),
+                fmt::format("check readings lie {:+.0f} mm off the other side's shape", largest),
+                "Measure the edges that matter on this side too, and do not cut the mirrored part from the other's "
+                "pattern.");
+    }
 }
 
 void surface_faults(const Job& job, const Results& results, Findings& out) {
@@ -203,13 +231,16 @@ const std::vector<std::string_view>& check_names() {
                                                      "missing limber notch",
                                                      "readings too sparse",
                                                      "opening corner too sharp",
-                                                     "sheet too small"};
+                                                     "sheet too small",
+                                                     "chine not entered",
+                                                     "sides unequal"};
     return names;
 }
 
 std::vector<Finding> review(const Job& job, const Results& results) {
     Findings out;
     surface_faults(job, results, out);
+    shape_faults(job, results, out);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const PieceResult& result = results.pieces[i];
         outline_fault(job.pieces[i], result, out);

@@ -316,6 +316,47 @@ TEST_CASE("a template is taken over from a photo by keys alone", "[devices]") {
     }
 }
 
+TEST_CASE("a bowed photo is put right by pointing along an edge that is straight in truth", "[devices]") {
+    Window w;
+    begin(w, survey::School::ordinates);
+    REQUIRE(w.click("Photo"));
+    REQUIRE(w.click("Sample, aslant"));
+    auto* view = w.named<PhotoView>("photo");
+    const photos::Template card;
+    photos::Shot shot{28, 250};  // as the sample was rendered (tests/support/make_photos.cpp)
+    shot.bow = 0.02;
+    const auto photo = photos::rendered(card, shot);
+    const double screen = std::min(view->width() / 1600.0, view->height() / 1200.0);
+    const QPointF corner((view->width() - 1600 * screen) / 2, (view->height() - 1200 * screen) / 2);
+    const auto point_at = [&](const Vec2& pixel) {
+        QTest::mouseClick(view, Qt::LeftButton, Qt::NoModifier,
+                          (corner + screen * QPointF(pixel.x(), pixel.y())).toPoint());
+    };
+    for (const Vec2& mark : photo.marks_px) point_at(mark);
+    REQUIRE(view->marks().size() == 4);
+    const auto worst = [&] {
+        REQUIRE(w.click("Find the edge"));
+        REQUIRE(
+            QTest::qWaitFor([&] { return w.button("Find the edge")->isEnabled() && !view->points().empty(); }, 9000));
+        double out = 0;
+        for (const auto& p : view->points())
+            if (p.sure) out = std::max(out, card.off_mm(p.face + Vec2(120, 60)));
+        return out;
+    };
+    const double before = worst();
+    CHECK(before > 1);
+    // A click is good to half a screen pixel, some two of the photo: an edge needs many places along it.
+    REQUIRE(w.click("Point along a straight edge"));
+    for (int k = 0; k <= 40; ++k) point_at(photo.pixel_of({30.0 * k, 0}));
+    REQUIRE(w.click("Point along a straight edge"));
+    CHECK(sheet_words(w).contains("lens is put right"));
+    const double after = worst();
+    INFO("before " << before << ", after " << after);
+    CHECK(after < 0.7 * before);
+    REQUIRE(w.click("Forget them"));
+    CHECK_FALSE(sheet_words(w).contains("lens is put right"));
+}
+
 TEST_CASE("a file that is no photo is refused, and distances that cannot be are said", "[devices]") {
     const jobs::Folder folder;
     Window w;

@@ -2,11 +2,91 @@
 //   xvfb-run -a -s "-screen 0 1280x800x24" build/ci/tests/bevelsmith_pictures docs/screenshots
 #include <QDir>
 
+#include <QFile>
+
 #include "app/look/theme.h"
+#include "app/shell/photo_view.h"
+#include "practice/boat.h"
+#include "support/photo.h"
 #include "window/driver.h"
 
+namespace {
+
+using namespace bevelsmith;
+using driver::Window;
+
+void show_datum(Window& w) {
+    w.document.edit("Datum", [](job::Job& job) {
+        job.datum.known = survey::Datum::Known::two_levels;
+        job.datum.port_high_deg = 2.4;
+        job.datum.bow_high_deg = -0.8;
+        const Vec3 places[] = {{2350, 820, -240}, {3980, -760, -180}, {3100, 0, -610}};
+        const char* names[] = {"punch mark, port stringer", "screw head, starboard beam", "centre pop, keelson"};
+        for (int k = 0; k < 3; ++k) {
+            job::JobMark mark;
+            mark.id = "M" + std::to_string(k + 1);
+            mark.name = names[k];
+            mark.measured_from = "after face of frame 4, centre line, sole bearer";
+            mark.position = places[k];
+            job.marks.push_back(mark);
+        }
+    });
+    w.main.show_step("Measure");
+    w.main.show_sheet("datum");
+}
+
+/// The demo's hull as a scanner would see it, in metres.
+void show_scan(Window& w) {
+    QDir::setCurrent(QDir::tempPath());
+    const QString path = "cabin.xyz";
+    QFile file(path);
+    if (!file.open(QIODevice::WriteOnly)) return;
+    const practice::VirtualBoat boat({});
+    for (int i = 0; i < 40000; ++i) {
+        const Vec3 p = boat.at((i % 200) * 15.0, -3.05 + (i / 200) * 2.95 / 200) / 1000;
+        file.write(QString("%1 %2 %3\n").arg(p.x()).arg(p.y()).arg(p.z()).toUtf8());
+    }
+    file.close();
+    w.main.show_sheet("import");
+    w.named<QLineEdit>("points file")->setText(path);
+    QTest::qWait(500);
+    w.fill("fwd to", "2200");
+    QTest::qWait(500);
+    file.remove();
+}
+
+void show_photo(Window& w) {
+    w.main.show_sheet("photo");
+    w.click("Sample, aslant");
+    auto* view = w.named<app::PhotoView>("photo");
+    // Where the sample's marks lie, found once by eye.
+    const double scale = std::min(view->width() / 1600.0, view->height() / 1200.0);
+    const QPointF corner((view->width() - 1600 * scale) / 2, (view->height() - 1200 * scale) / 2);
+    const photos::Template card;
+    photos::Shot shot{28, 250, 0.02, 0, 0, 160, 120};
+    const auto small = photos::rendered(card, shot);
+    for (const Vec2& mark : small.marks_px)
+        QTest::mouseClick(view, Qt::LeftButton, Qt::NoModifier,
+                          (corner + scale * 10 * QPointF(mark.x(), mark.y())).toPoint());
+    w.click("Find the edge");
+    QTest::qWait(1500);
+}
+
+void show_practice(Window& w) {
+    w.main.begin_practice();
+    w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
+    for (const char* at : {"900", "1300", "1700", "2100"}) {
+        w.fill("at, fwd", at);
+        w.click("Take these readings");
+    }
+    w.settle();
+    w.click("Cut it and offer it up");
+}
+
+}  // namespace
+
 int main(int argc, char** argv) {
-    const QDir folder(argc > 1 ? argv[1] : ".");
+    const QDir folder(QDir(argc > 1 ? argv[1] : ".").absolutePath());
     folder.mkpath(".");
     driver::Window w;
     w.main.resize(1280, 800);
@@ -59,5 +139,14 @@ int main(int argc, char** argv) {
     bevelsmith::app::theme().set_night(true);
     w.key(Qt::Key_Escape);
     shoot("night");
+    bevelsmith::app::theme().set_night(false);
+    show_datum(w);
+    shoot("datum");
+    show_scan(w);
+    shoot("scan");
+    show_photo(w);
+    shoot("photo");
+    show_practice(w);
+    shoot("practice");
     return failed;
 }

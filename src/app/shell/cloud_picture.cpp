@@ -1,18 +1,22 @@
 #include "app/shell/cloud_picture.h"
 
 #include <QPainter>
+#include <cmath>
 
 #include "app/look/theme.h"
 
 namespace bevelsmith::app {
 namespace {
 
-/// More dots than this only make the picture slow.
+/// More dots than this only make the picture slow. Picked by the golden section, so that no row of the scanner shows.
 survey::Cloud sparse(const survey::Cloud& cloud) {
     constexpr std::size_t most = 12000;
-    const std::size_t step = cloud.size() / most + 1;
+    if (cloud.size() <= most) return cloud;
     survey::Cloud out;
-    for (std::size_t i = 0; i < cloud.size(); i += step) out.push_back(cloud[i]);
+    for (std::size_t k = 0; k < most; ++k) {
+        const double share = std::fmod(static_cast<double>(k) * 0.6180339887498949, 1.0);
+        out.push_back(cloud[static_cast<std::size_t>(share * static_cast<double>(cloud.size()))]);
+    }
     return out;
 }
 
@@ -20,7 +24,7 @@ survey::Cloud sparse(const survey::Cloud& cloud) {
 
 CloudPicture::CloudPicture(QWidget* parent) : QWidget(parent) {
     setMinimumHeight(210);
-    setAccessibleName("the scan from the side and from above");
+    setAccessibleName("the scan from above and from ahead");
 }
 
 void CloudPicture::show_clouds(const survey::Cloud& all, const survey::Cloud& kept) {
@@ -52,9 +56,9 @@ void CloudPicture::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme().colours().paper);
     if (all_.empty()) return;
-    const double half = height() / 2.0;
-    draw(p, QRectF(0, 0, width(), half), 0, 2, "from starboard");
-    draw(p, QRectF(0, half, width(), half), 0, 1, "from above");
+    const double half = width() / 2.0;
+    draw(p, QRectF(0, 0, half, height()), 0, 1, "from above, fwd at right");
+    draw(p, QRectF(half, 0, half, height()), 1, 2, "looking aft, port at right");
 }
 
 }  // namespace bevelsmith::app

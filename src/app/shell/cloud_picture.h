@@ -1,4 +1,4 @@
-// A scan seen from the side and from above: what is kept in ink, what is left out faint.
+// A scan seen from above and from ahead: what is kept in ink, what is left out faint.
 #pragma once
 
 #include <QWidget>

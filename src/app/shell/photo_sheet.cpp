@@ -52,8 +52,13 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
         "The marks lie on the template's face: a few millimetres of height out of it cost millimetres on the edge. "
         "Lenses bow straight lines: point at a straight edge in the photo, or at lines of a grid, and it is put "
         "right.");
-    straight_ = panel_->quiet_button("Point along a straight edge");
+    auto* lines = new QHBoxLayout;
+    straight_ = new QPushButton("Point along a straight edge");
     straight_->setCheckable(true);
+    forget_ = new QPushButton("Forget them");
+    for (auto* b : {straight_, forget_}) b->setObjectName("quiet"), lines->addWidget(b);
+    lines->addStretch(1);
+    panel_->column()->addLayout(lines);
     find_ = new QPushButton("Find the edge");
     panel_->add(find_);
     found_ = panel_->words({}, false);
@@ -83,10 +88,10 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
         place_point(index, {pixel.x(), pixel.y()});
     });
     connect(straight_, &QPushButton::toggled, this, [this](bool on) {
-        if (on) view_->forget_straight();
         view_->point_at_straight(on);
         refresh();
     });
+    connect(forget_, &QPushButton::clicked, view_, &PhotoView::forget_straight);
     connect(find_, &QPushButton::clicked, this, &PhotoSheet::find_edge);
     connect(keep_, &QPushButton::clicked, view_, &PhotoView::keep_selected);
     connect(remove_, &QPushButton::clicked, view_, &PhotoView::remove_selected);
@@ -122,10 +127,8 @@ void PhotoSheet::remap() {
     say({});
     if (grey_ && view_->marks().size() == 4) {
         lens_ = {grey_->width, grey_->height, 0};
-        if (view_->straight().size() >= 4)
-            if (const auto lens = imaging::lens_from_straight_lines(
-                    grey_->width, grey_->height, std::vector<std::vector<Vec2>>{view_->straight()}))
-                lens_ = *lens;
+        if (const auto lens = imaging::lens_from_straight_lines(grey_->width, grey_->height, view_->straight()))
+            lens_ = *lens;
         std::array<Vec2, 4> marks;
         std::copy_n(view_->marks().begin(), 4, marks.begin());
         const auto layout = imaging::place_marks(distances_);
@@ -160,7 +163,11 @@ void PhotoSheet::refresh() {
     QString next;
     if (!grey_) next = "Choose a photo, or try one of the samples.";
     else if (pointing)
-        next = QString("Point at four places or more along the edge: %1 so far.").arg(view_->straight().size());
+        next = QString(
+                   "Point at four places or more along edge %1: %2 so far. A grid is several edges: press again for "
+                   "each.")
+                   .arg(view_->straight().size())
+                   .arg(view_->straight().back().size());
     else if (marks < 4)
         next = QString(
                    "Point at mark %1, in order round the template. By keys: arrows, Enter; Backspace takes one back.")
@@ -187,6 +194,7 @@ void PhotoSheet::refresh() {
                   .arg(worst, 0, 'f', 1)
                   .arg(unsure > 0 ? QString(", %1 unsure (red)").arg(unsure) : QString()));
     find_->setEnabled(map_.has_value() && !finding_.isRunning());
+    forget_->setVisible(!view_->straight().empty());
     keep_->setEnabled(!points.empty());
     remove_->setEnabled(!points.empty());
     act_->setEnabled(map_.has_value() && !points.empty());

@@ -32,7 +32,7 @@ class PhotoSheet : public SideSheet {
     QLineEdit* path_;
     Form* form_;
     QLabel *next_, *fault_, *found_;
-    QPushButton *straight_, *find_, *remove_, *keep_, *act_;
+    QPushButton *straight_, *forget_, *find_, *remove_, *keep_, *act_;
     std::shared_ptr<const imaging::GreyImage> grey_;
     imaging::MarkDistances distances_;
     std::optional<imaging::Rectifier> map_;

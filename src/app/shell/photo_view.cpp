@@ -45,11 +45,14 @@ void PhotoView::show_points(std::vector<imaging::TracedPoint> points) {
 
 void PhotoView::point_at_straight(bool on) {
     pointing_straight_ = on;
+    if (on) straight_.emplace_back();
+    else std::erase_if(straight_, [](const auto& line) { return line.empty(); });
     setCursor(on ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
 void PhotoView::forget_straight() {
     straight_.clear();
+    if (pointing_straight_) straight_.emplace_back();
     emit straight_changed();
     update();
 }
@@ -89,7 +92,7 @@ bool PhotoView::in_photo(const Vec2& p) const {
 void PhotoView::add_mark(const Vec2& pixel) {
     if (!in_photo(pixel) || !grey_) return;
     if (pointing_straight_) {
-        straight_.push_back(pixel);
+        straight_.back().push_back(pixel);
         emit straight_changed();
     } else if (marks_.size() < 4) {
         marks_.push_back(imaging::settled_mark(*grey_, pixel, settling_reach(photo_)));
@@ -150,10 +153,9 @@ void PhotoView::paintEvent(QPaintEvent*) {
         p.drawLine(q - QPointF(0, 4), q + QPointF(0, 4));
         label(q, QString::number(k + 1));
     }
-    for (const Vec2& s : straight_) {
-        p.setPen(QPen(c.mind, 2));
-        p.drawEllipse(at(s), 4, 4);
-    }
+    p.setPen(QPen(c.mind, 2));
+    for (const auto& line : straight_)
+        for (const Vec2& s : line) p.drawEllipse(at(s), 4, 4);
     if (drag_ == Drag::band) {
         p.setPen(QPen(c.accent, 1, Qt::DashLine));
         p.drawRect(QRectF(from_, last_).normalized());
@@ -257,7 +259,7 @@ void PhotoView::keyPressEvent(QKeyEvent* event) {
             emit placed(selected_.size() == 1 ? now : -1, QPointF(cursor_.x(), cursor_.y()));
             return;
         case Qt::Key_Backspace:
-            if (pointing_straight_ && !straight_.empty()) straight_.pop_back(), emit straight_changed();
+            if (pointing_straight_ && !straight_.back().empty()) straight_.back().pop_back(), emit straight_changed();
             else if (!marks_.empty()) marks_.pop_back(), emit marks_changed();
             return update();
         case Qt::Key_PageDown:

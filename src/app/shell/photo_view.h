@@ -17,9 +17,10 @@ class PhotoView : public QWidget {
     void show_photo(const QImage& photo, std::shared_ptr<const imaging::GreyImage> grey);
     void show_points(std::vector<imaging::TracedPoint> points);
     const std::vector<Vec2>& marks() const { return marks_; }
-    const std::vector<Vec2>& straight() const { return straight_; }
+    /// Lines that are straight in truth, each by the places pointed at.
+    const std::vector<std::vector<Vec2>>& straight() const { return straight_; }
     const std::vector<imaging::TracedPoint>& points() const { return points_; }
-    /// While on, places pointed at lie along an edge that is straight in truth.
+    /// While on, places pointed at lie along an edge that is straight in truth; each time a new one is begun.
     void point_at_straight(bool on);
     void forget_straight();
     void remove_selected();
@@ -57,7 +58,8 @@ class PhotoView : public QWidget {
 
     QImage photo_;
     std::shared_ptr<const imaging::GreyImage> grey_;
-    std::vector<Vec2> marks_, straight_;
+    std::vector<Vec2> marks_;
+    std::vector<std::vector<Vec2>> straight_;
     std::vector<imaging::TracedPoint> points_;
     std::set<int> selected_;
     bool pointing_straight_ = false, fitted_ = true;

@@ -1,11 +1,17 @@
 #include "app/steps/measure_drawing.h"
 
 #include <QMouseEvent>
+#include <algorithm>
 #include <cmath>
 
 #include "app/look/theme.h"
 
 namespace bevelsmith::app {
+namespace {
+
+constexpr int most_ringed = 40;
+
+}  // namespace
 
 MeasureState::MeasureState(Document& d) : document(d) {
     connect(&document, &Document::job_changed, this, &MeasureState::rebuild);
@@ -82,6 +88,9 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
     const auto& c = theme().colours();
     const auto& readings = state_.picture().readings;
     int doubtful = 0;
+    // Rings and numbers for what a person can look at one by one; the strays of a scan are red and that is all.
+    const bool few = std::count_if(readings.begin(), readings.end(),
+                                   [](const ReadingPicture& r) { return r.suspect && !r.disabled; }) <= most_ringed;
     for (std::size_t i = 0; i < readings.size(); ++i) {
         const auto& r = readings[i];
         const QColor colour = r.disabled ? c.faint : r.suspect ? c.stop : c.ink;
@@ -92,7 +101,7 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
             const QPointF n(r.outward.x(), -r.outward.y()), at = pencil.at(r.at);
             pencil.painter().drawLine(at - n * whisker, at + n * whisker);
         }
-        if (r.suspect && !r.disabled) {
+        if (r.suspect && !r.disabled && few) {
             pencil.fill(Qt::NoBrush);
             pencil.painter().drawEllipse(pencil.at(r.at), 9, 9);
             pencil.text(r.at, QString::number(++doubtful), {16, -12}, size::text_small, true);
@@ -133,9 +142,10 @@ void MeasureDrawing::draw(Pencil& pencil) {
     const QString view = std::abs(n.x()) > 0.9   ? "looking forward; right is starboard"
                          : std::abs(n.y()) > 0.9 ? "looking to port; right is forward"
                                                  : "looking up; up is forward";
-    const QRectF words = QFontMetricsF(pencil.painter().font()).boundingRect(view);
+    const QString shown = QFontMetrics(pencil.painter().font()).elidedText(view, Qt::ElideRight, width() - 32);
+    const QRectF words = QFontMetricsF(pencil.painter().font()).boundingRect(shown);
     pencil.painter().fillRect(QRectF(14, 8, words.width() + 6, 19), c.paper);
-    pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, view);
+    pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, shown);
     if (!picture.fault.isEmpty()) {
         pencil.painter().setPen(c.mind);
         pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
@@ -181,9 +191,9 @@ void MeasureDrawing::draw_levels(Pencil& pencil) {
     const Vec2 plumb = state_.picture().plumb;
     if (plumb.norm() < 0.5) return;
     QPainter& p = pencil.painter();
-    const QPointF middle(width() - 70, 62);
+    const QPointF middle(width() - 70, height() - 74);
     const double reach = 34, off = std::atan2(plumb.x(), plumb.y());
-    p.fillRect(QRectF(middle.x() - 60, 8, 122, 112), c.paper);
+    p.fillRect(QRectF(middle.x() - 62, middle.y() - reach - 6, 124, 2 * reach + 28), c.paper);
     const auto cross_lines = [&](double turned, const QPen& pen) {
         p.save();
         p.translate(middle);

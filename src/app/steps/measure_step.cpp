@@ -216,14 +216,18 @@ void MeasureStep::show_sides() {
 }
 
 void MeasureStep::refresh_figures() {
+    constexpr int named = 4;
     QStringList doubts;
+    int more = 0;
     const auto& readings = state_.picture().readings;
     for (std::size_t i = 0; i < readings.size(); ++i)
-        if (readings[i].suspect && !readings[i].disabled)
+        if (readings[i].suspect && !readings[i].disabled && doubts.size() >= named) ++more;
+        else if (readings[i].suspect && !readings[i].disabled)
             doubts << QString("Reading %1 is %2 mm off. %3")
                           .arg(i + 1)
                           .arg(readings[i].residual_mm, 0, 'f', 0)
                           .arg(readings[i].hint);
+    if (more > 0) doubts << QString("And %1 more, drawn in red: left out of the surface.").arg(more);
     suspects_->setText(doubts.join("\n"));
     suspects_->setVisible(!doubts.isEmpty());
     show_next();

@@ -17,6 +17,8 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
         if (surface.fit && !surface.fit->ok()) out.fault = QString::fromStdString(surface.fit->error().message);
         return;
     }
+    constexpr int most_hinted = 40;  // of a scan's strays nobody asks what they were
+    int hinted = 0;
     for (std::size_t k = 0; k < surface.points.size() && k < fit->report.readings.size(); ++k) {
         const auto& point = surface.points[k];
         if (point.set != set_index || point.reading < 0 || point.reading >= static_cast<int>(out.readings.size()))
@@ -27,7 +29,7 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
         r.residual_mm = f.residual_mm;
         r.detectable_mm = f.detectable_mm;
         r.suspect = f.suspect;
-        if (f.suspect)
+        if (f.suspect && ++hinted <= most_hinted)
             r.hint = QString::fromStdString(
                 job::slip_hint(set, set.readings[static_cast<std::size_t>(point.reading)], fit->surface));
         const auto c = fit->surface.locate(point.position);

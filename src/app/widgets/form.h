@@ -11,6 +11,8 @@
 
 #include "units/quantity.h"
 
+class QLineEdit;
+
 namespace bevelsmith::app {
 
 class QuantityEdit;
