@@ -14,6 +14,7 @@
 #include <random>
 
 #include "hull/fit.h"
+#include "hull/fit_stages.h"
 #include "hull/section.h"
 
 namespace {
@@ -98,6 +99,20 @@ void fit_of_a_grid_by_bevelsmith(benchmark::State& state) {
     });
 }
 BENCHMARK(fit_of_a_grid_by_bevelsmith)->Unit(benchmark::kMillisecond);
+
+/// The least squares alone, chart and smoothing known, nothing judged: what OCCT's own fit does.
+void fit_alone_of_a_grid_by_bevelsmith(benchmark::State& state) {
+    const auto fit = own_fit();
+    const auto points = readings();
+    const hull::Smoothing smoothing{fit->report.log10_smoothing_s, fit->report.log10_smoothing_v};
+    for (auto _ : state) {
+        const auto data = hull::chart_data(fit->surface.chart(), points);
+        hull::Smoother smoother(fit->surface.basis_s(), fit->surface.basis_v(), {});
+        smoother.set_data(data);
+        benchmark::DoNotOptimize(smoother.solve(smoothing));
+    }
+}
+BENCHMARK(fit_alone_of_a_grid_by_bevelsmith)->Unit(benchmark::kMillisecond);
 
 void fit_of_a_grid_by_occt(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(occt_fit());

@@ -120,6 +120,29 @@ TEST_CASE("columns are chosen, and a wrong cell is named by line and column", "[
     CHECK(fault.error().message == "up: '2oo' is not a number");
 }
 
+TEST_CASE("decimal commas are read between semicolons and tabs", "[cloud]") {
+    const exchange::TextTable table("x;y\n100,5;-20,25\n1\t2,5\n");
+    const auto readings = exchange::readings_from(table, {{0, 1}});
+    REQUIRE(readings.ok());
+    CHECK((*readings)[0].values[0] == 100.5);
+    CHECK((*readings)[0].values[1] == -20.25);
+    CHECK((*readings)[1].values[1] == 2.5);
+    CHECK_FALSE(exchange::number_in("1,234.5"));
+    CHECK_FALSE(exchange::number_in("1,2,3"));
+}
+
+TEST_CASE("a long text of points is read in parts, and its faults keep their lines", "[cloud]") {
+    std::string text;
+    constexpr int lines = 400000;
+    for (int i = 0; i < lines; ++i) text += "1.25 2.5 3.75\n";
+    REQUIRE(text.size() > (1U << 22U));
+    const auto cloud = exchange::cloud_from_text(text);
+    REQUIRE(cloud.ok());
+    CHECK(cloud->size() == lines);
+    const auto fault = exchange::cloud_from_text(text + "1 2 x\n");
+    CHECK(fault.error().line == lines + 1);
+}
+
 TEST_CASE("a cloud is cropped to a box, a slab and a grid", "[cloud]") {
     std::mt19937 random(3);
     std::uniform_real_distribution<double> at(0, 1000);

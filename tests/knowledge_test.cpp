@@ -231,6 +231,23 @@ TEST_CASE("suggestions come with what they would bring, worst first, and keep to
     CHECK(hull::suggest_readings(fit.surface, {}, {}).empty());
 }
 
+TEST_CASE("over the whole patch, readings are proposed where they lower its worst uncertainty", "[knowledge]") {
+    const auto job = virtual_jobs::scattered(2, 60);
+    const auto fit = hull::fit_surface(job.points, job.options).value();
+    for (int n : {1, 5}) {
+        hull::SuggestionOptions how;
+        how.how_many = n;
+        const auto next = hull::next_over_patch(fit.surface, how);
+        REQUIRE(next.suggestions.size() == static_cast<std::size_t>(n));
+        double before = next.worst_mm * 1.001;
+        for (const auto& s : next.suggestions) {
+            CHECK(s.worst_mm <= before);
+            before = s.worst_mm;
+        }
+        CHECK(next.suggestions.back().worst_mm < next.worst_mm);
+    }
+}
+
 TEST_CASE("a reading at or beyond the rim is asked for where the piece stands there, and not where it does not",
           "[knowledge]") {
     // Readings from 400 to 2400; a bulkhead at the rim, and one in the middle of them.

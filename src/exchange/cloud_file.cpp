@@ -270,21 +270,35 @@ Result<survey::Cloud> from_ply(std::string_view contents) {
     return body.positions(*vertex, *axes);
 }
 
-Result<survey::Cloud> from_text(std::string_view contents) {
-    const TextTable table(contents);
-    survey::Cloud out;
-    out.reserve(table.rows());
+/// The points of one part of a text, whose first line is number `first_line`.
+std::optional<Error> add_points(std::string_view part, int first_line, survey::Cloud& out) {
+    const TextTable table(part);
     for (std::size_t i = 0; i < table.rows(); ++i) {
         const auto row = table.row(i);
-        if (row.cells.size() < 3)
-            return Error{fmt::format("{} values; a point has three", row.cells.size()), row.line};
+        const int line = first_line - 1 + row.line;
+        if (row.cells.size() < 3) return Error{fmt::format("{} values; a point has three", row.cells.size()), line};
         Vec3 p;
         for (std::size_t k = 0; k < 3; ++k) {
             const auto value = number_in(row.cells[k]);
-            if (!value) return Error{fmt::format("'{}' is not a number", row.cells[k].substr(0, 40)), row.line};
+            if (!value) return Error{fmt::format("'{}' is not a number", row.cells[k].substr(0, 40)), line};
             p[static_cast<Eigen::Index>(k)] = *value;
         }
         out.push_back(p);
+    }
+    return std::nullopt;
+}
+
+/// In parts, so that millions of lines do not stand in memory as cells.
+Result<survey::Cloud> from_text(std::string_view contents) {
+    constexpr std::size_t part_bytes = 1U << 22U;
+    survey::Cloud out;
+    int line = 1;
+    while (!contents.empty()) {
+        const auto end = contents.size() > part_bytes ? contents.find('\n', part_bytes) : std::string_view::npos;
+        const std::string_view part = contents.substr(0, end == std::string_view::npos ? end : end + 1);
+        if (auto fault = add_points(part, line, out)) return *fault;
+        line += static_cast<int>(std::count(part.begin(), part.end(), '\n'));
+        contents.remove_prefix(part.size());
     }
     return out;
 }

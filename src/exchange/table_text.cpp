@@ -31,6 +31,13 @@ std::string unquoted(std::string_view cell) {
 
 std::optional<double> number_in(std::string_view cell) {
     if (cell.starts_with('+')) cell.remove_prefix(1);
+    std::string with_point;
+    if (const auto comma = cell.find(',');
+        comma != std::string_view::npos && cell.find('.') == std::string_view::npos) {
+        with_point = cell;
+        with_point[comma] = '.';
+        cell = with_point;
+    }
     double value = 0;
     const auto [end, status] = std::from_chars(cell.data(), cell.data() + cell.size(), value);
     if (status != std::errc{} || end != cell.data() + cell.size() || !std::isfinite(value)) return std::nullopt;
@@ -62,10 +69,12 @@ TextTable::TextTable(std::string_view text) {
 }
 
 void TextTable::split(std::string_view line) {
-    const bool marked = line.find_first_of(",;\t") != std::string_view::npos;
-    const std::string_view separators = marked ? ",;\t" : " ";
+    char separator = ' ';
+    for (char c : {',', '\t', ';'})
+        if (line.find(c) != std::string_view::npos) separator = c;
+    const bool marked = separator != ' ';
     while (true) {
-        const auto end = line.find_first_of(separators);
+        const auto end = line.find(separator);
         const std::string_view cell = trimmed(line.substr(0, end));
         if (marked || !cell.empty()) cells_.push_back(cell);
         if (end == std::string_view::npos) return;

@@ -12,7 +12,8 @@
 
 namespace bevelsmith::exchange {
 
-/// Cells of a text, as views into it. Separators: comma, semicolon or tab, else spaces. Empty lines and lines that
+/// Cells of a text, as views into it. Separators, line by line: semicolons where there are any, else tabs, else
+/// commas, else spaces; so that a comma between semicolons or tabs is a decimal point. Empty lines and lines that
 /// start with # are skipped.
 class TextTable {
   public:
@@ -38,7 +39,7 @@ class TextTable {
     std::vector<std::string> names_;
 };
 
-/// The number in a cell: finite, with a point; empty when there is none.
+/// The number in a cell: finite, with a point or one comma in its place; empty when there is none.
 std::optional<double> number_in(std::string_view cell);
 
 /// Which column is which number of a reading, counted from 0; -1 takes none (the number is 0 then).

@@ -184,4 +184,20 @@ std::vector<Suggestion> suggest_readings(const Surface& surface, std::span<const
     return out;
 }
 
+PatchNext next_over_patch(const Surface& surface, const SuggestionOptions& options) {
+    constexpr int rows = 11, columns = 9;
+    const CubicBasis &bs = surface.basis_s(), &bv = surface.basis_v();
+    std::vector<Place> patch;
+    for (int i = 0; i < rows; ++i)
+        for (int j = 0; j < columns; ++j) {
+            const Place p{bs.low() + (bs.high() - bs.low()) * (i + 0.5) / rows,
+                          bv.low() + (bv.high() - bv.low()) * (j + 0.5) / columns};
+            if (surface.surrounded(p)) patch.push_back(p);
+        }
+    PatchNext out;
+    for (const Place& p : patch) out.worst_mm = std::max(out.worst_mm, surface.sigma_mm(p));
+    out.suggestions = suggest_readings(surface, patch, options);
+    return out;
+}
+
 }  // namespace bevelsmith::hull

@@ -58,6 +58,13 @@ struct SuggestionOptions {
 std::vector<Suggestion> suggest_readings(const Surface& surface, std::span<const Place> edge,
                                          const SuggestionOptions& options);
 
+/// What is known of the whole surveyed patch, and where readings would tell most about it.
+struct PatchNext {
+    double worst_mm = 0;  ///< largest standard deviation within the readings' outline
+    std::vector<Suggestion> suggestions;
+};
+PatchNext next_over_patch(const Surface& surface, const SuggestionOptions& options);
+
 /// At most `most` of the places, evenly.
 std::vector<Place> thinned(std::span<const Place> places, std::size_t most);
 

@@ -126,6 +126,7 @@ struct Job {
     stock::Coating coating;
     fixing::Rules fixing_rules;
     CuttingRules cutting;
+    int readings_next = 3;  ///< how many readings one wants proposed for the next trip, 1 to 5
     std::vector<LockedLayout> layouts;
     std::vector<SetAside> set_aside;
     UnknownFields unknown;

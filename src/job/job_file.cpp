@@ -205,7 +205,8 @@ void fields(IO& io, Job& v) {
     io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
     io("surfaces", v.surfaces);
     io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces), io("coating", v.coating);
-    io("fixing", v.fixing_rules), io("cutting", v.cutting), io("layouts", v.layouts), io("set_aside", v.set_aside);
+    io("fixing", v.fixing_rules), io("cutting", v.cutting), io.unless("readings_next", v.readings_next, 3);
+    io("layouts", v.layouts), io("set_aside", v.set_aside);
     io.rest(v.unknown);
 }
 

@@ -193,8 +193,20 @@ bool Pipeline::forecast(const Job& job, Results& results, const std::function<bo
         if (keep_going && !keep_going()) return false;
         PieceResult& piece = results.pieces[i];
         if (!piece.shape()) continue;
-        piece.forecast = forecasts_.get(outline_input(job, job.pieces[i], results), [&](const OutlineInput& in) {
-            return piece::forecast(in.spec, *piece.shape(), in.lookup());
+        piece.forecast = forecasts_.get(
+            {outline_input(job, job.pieces[i], results), job.readings_next}, [&](const ForecastInput& in) {
+                piece::ForecastOptions options;
+                options.suggestions = in.readings;
+                return piece::forecast(in.outline.spec, *piece.shape(), in.outline.lookup(), options);
+            });
+    }
+    for (SurfaceResult& surface : results.surfaces) {
+        if (keep_going && !keep_going()) return false;
+        if (!surface.face) continue;
+        surface.next = nexts_.get({surface.face, job.readings_next}, [](const NextInput& in) {
+            hull::SuggestionOptions options;
+            options.how_many = in.readings;
+            return hull::next_over_patch(*in.face, options);
         });
     }
     return find_ridges(job, results, keep_going) && try_pieces(job, results, keep_going);

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "hull/knowledge.h"
 #include "hull/mesh.h"
 #include "hull/ridges.h"
 #include "hull/sides.h"
@@ -26,6 +27,7 @@ struct SurfaceResult {
     std::shared_ptr<const hull::Surface> face;  ///< what joinery meets: the fit with its layers; null without a fit
     std::vector<hull::SideDifference> sides;    ///< where it is mirrored and checked
     std::shared_ptr<const std::optional<hull::Ridge>> ridge;  ///< null until it is looked for
+    std::shared_ptr<const hull::PatchNext> next;              ///< null until it is worked out
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
@@ -103,6 +105,16 @@ class Pipeline {
         piece::SurfaceLookup lookup() const;
         bool operator==(const OutlineInput&) const = default;
     };
+    struct ForecastInput {
+        OutlineInput outline;
+        int readings = 3;
+        bool operator==(const ForecastInput&) const = default;
+    };
+    struct NextInput {
+        std::shared_ptr<const hull::Surface> face;
+        int readings = 3;
+        bool operator==(const NextInput&) const = default;
+    };
     struct RidgeInput {
         std::shared_ptr<const Result<hull::FittedSurface>> fit;
         std::vector<survey::Point> points;
@@ -135,7 +147,8 @@ class Pipeline {
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
     Memo<FaceInput, hull::Surface> faces_{24};
     Memo<std::shared_ptr<const hull::Surface>, hull::Mesh> meshes_{24};
-    Memo<OutlineInput, piece::Forecast> forecasts_{400};
+    Memo<ForecastInput, piece::Forecast> forecasts_{400};
+    Memo<NextInput, hull::PatchNext> nexts_{24};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
     Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};

@@ -8,6 +8,7 @@
 #include "app/shell/photo_view.h"
 #include "practice/boat.h"
 #include "support/photo.h"
+#include "survey/instruments.h"
 #include "window/driver.h"
 
 namespace {
@@ -83,6 +84,46 @@ void show_practice(Window& w) {
     w.click("Cut it and offer it up");
 }
 
+/// One set of each instrument that leaves something to be seen on the drawing: half a circle of a metre's radius.
+void show_instruments(Window& w, const std::function<void(const QString&)>& shoot) {
+    using survey::School;
+    for (const School school : {School::tick_stick, School::fixed_points, School::compass_scribe, School::strip_edges,
+                                School::laser_meter, School::bevel_gauge}) {
+        w.main.begin_new();
+        w.key(Qt::Key_Escape);
+        w.document.edit("A set", [&](job::Job& job) {
+            job::JobReadingSet set;
+            static_cast<survey::ReadingSet&>(set) = survey::usual_set(school);
+            set.id = "R1";
+            set.name = "Set";
+            set.surface_id = job.surfaces.front().id;
+            set.fixed_points = {{-400, 0}, {400, 0}};
+            set.left_of_pins = false;
+            for (int k = 1; k < 12; ++k) {
+                const double a = -0.26 * k;
+                const Vec2 p(1000 * std::cos(a), 1000 * std::sin(a)), in = -p.normalized();
+                const Vec2 next(1000 * std::cos(a - 0.26), 1000 * std::sin(a - 0.26));
+                auto& v = set.readings.emplace_back().values;
+                const Vec2 mark = p + 300 * in, back = p + 700 * in;
+                const double degrees = a * 180 / M_PI;
+                if (school == School::tick_stick) v = {mark.x(), mark.y(), back.x(), back.y(), 3};
+                if (school == School::fixed_points)
+                    v = {(p - set.fixed_points[0]).norm(), (p - set.fixed_points[1]).norm()};
+                if (school == School::compass_scribe) v = {p.x() + 50 * in.x(), p.y() + 50 * in.y(), degrees};
+                if (school == School::strip_edges)
+                    v = {0.9 * p.x() + 0.1 * next.x(), 0.9 * p.y() + 0.1 * next.y(), 0.3 * p.x() + 0.7 * next.x(),
+                         0.3 * p.y() + 0.7 * next.y()};
+                if (school == School::laser_meter) v = {1000, degrees + 90, 8};
+                if (school == School::bevel_gauge) v = {p.x(), p.y(), 2.0 * k};
+            }
+            job.readings = {set};
+        });
+        w.main.show_step("Measure");
+        const auto name = survey::school_key(school);
+        shoot("set-" + QString::fromUtf8(name.data(), static_cast<int>(name.size())));
+    }
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -114,6 +155,8 @@ int main(int argc, char** argv) {
     w.main.show_sheet("findings");
     shoot("attention");
     if (argc > 2) {  // more, for looking only
+        show_instruments(w, shoot);
+        w.main.open_demo();
         for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
             w.main.show_sheet(sheet);
             shoot(QString(sheet).replace(' ', '-'));

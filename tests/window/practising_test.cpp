@@ -204,3 +204,54 @@ TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[prac
     CHECK(fit->surface.chart().hard_lines.size() == 1);
     CHECK_FALSE(w.button("Let the line drawn be a chine"));
 }
+
+TEST_CASE("without a piece, readings are proposed over the whole surface", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    w.document.edit("A surface alone", [](job::Job& job) {
+        const practice::VirtualBoat boat({});
+        practice::Hand hand;
+        job::JobReadingSet set;
+        static_cast<survey::ReadingSet&>(set) =
+            practice::read_points(boat, practice::random_spots(40, {100, -1.35}, {2900, 0.25}, hand.random), hand);
+        set.id = "R1";
+        job.surfaces[0].id = "hull";
+        job.readings = {set};
+        job.pieces.clear();
+    });
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    REQUIRE(w.settle());
+    QString words;
+    for (auto* label : w.main.step_named("Measure")->facts()->findChildren<QLabel*>())
+        if (label->isVisible()) words += label->text();
+    CHECK(words.contains("Measure next for Inside of the hull"));
+}
+
+TEST_CASE("one to five readings are proposed, as many as are wanted", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.document.edit("Few readings", [](job::Job& job) {
+        const practice::VirtualBoat boat(job.practice->boat);
+        practice::Hand hand;
+        job::JobReadingSet set;
+        static_cast<survey::ReadingSet&>(set) =
+            practice::read_points(boat, practice::random_spots(40, {600, -3.4}, {2400, 0.25}, hand.random), hand);
+        set.id = "R1";
+        set.surface_id = job.surfaces[0].id;
+        job.readings = {set};
+    });
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto proposed = [&] {
+        const auto computed = w.document.computed();
+        const auto& piece = computed->results.pieces[0];
+        UNSCOPED_INFO((piece.outline->ok() ? "" : piece.outline->error().message));
+        return piece.forecast ? piece.forecast->suggestions.size() : 0;
+    };
+    REQUIRE(proposed() == 3);
+    REQUIRE(w.fill("readings proposed", "5"));
+    REQUIRE(w.settle());
+    CHECK(proposed() == 5);
+    CHECK(w.document.job().readings_next == 5);
+}

@@ -14,6 +14,7 @@ namespace {
 
 /// Smaller files are read before the eye notices.
 constexpr qint64 read_at_once_bytes = 2'000'000;
+constexpr qint64 longest_table_bytes = 20'000'000;
 /// So many points settle a surface; more only make the job heavy.
 constexpr std::size_t points_wanted = 6000;
 constexpr std::size_t most_points = 40000;
@@ -30,11 +31,14 @@ std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
         return out;
     }
     out->contents = std::move(text.value());
-    if (!out->contents.starts_with("ply")) out->table.emplace(out->contents);
+    // A long text is a scan, never a table of readings.
+    const bool long_text = static_cast<qint64>(out->contents.size()) > longest_table_bytes;
+    if (!long_text && !out->contents.starts_with("ply")) out->table.emplace(out->contents);
     if (out->table && out->table->rows() < scan_rows) return out;
     auto cloud = exchange::cloud_from_text(out->contents);
     if (cloud) out->cloud = std::move(cloud.value());
     else out->fault = cloud.error();
+    if (long_text) out->contents.clear();
     return out;
 }
 

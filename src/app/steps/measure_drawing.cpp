@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/steps/next_readings.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -153,36 +154,34 @@ void MeasureDrawing::draw(Pencil& pencil) {
     }
 }
 
-/// The instrument as it stood at each reading.
-void MeasureDrawing::draw_aids(Pencil& pencil) {
+void MeasureDrawing::draw_aid(Pencil& pencil, const Aid& aid) {
     const auto& c = theme().colours();
-    for (const Aid& aid : state_.picture().aids) {
-        switch (aid.kind) {
-            case Aid::Kind::ray:
-                pencil.pen(c.line, 1);
-                pencil.line(aid.from, aid.to);
-                break;
-            case Aid::Kind::stick:
-                pencil.pen(c.wood.darker(125), 3);
-                pencil.line(aid.from, aid.to);
-                break;
-            case Aid::Kind::edge:
-                pencil.pen(c.ink, 1.4);
-                pencil.line(aid.from, aid.to);
-                break;
-            case Aid::Kind::pin:
-                pencil.pen(c.ink, 1.4);
-                pencil.fill(c.paper);
-                if (aid.words.endsWith(QChar(0xB0))) break;
-                pencil.painter().drawEllipse(pencil.at(aid.from), 4, 4);
-                break;
-            case Aid::Kind::corner:
-                pencil.pen(c.accent, 1.6);
-                pencil.cross(aid.from, 7);
-                break;
-        }
-        if (!aid.words.isEmpty()) pencil.text(aid.from, aid.words, {0, 13}, size::text_small);
+    switch (aid.kind) {
+        case Aid::Kind::ray: pencil.pen(c.line, 1); break;
+        case Aid::Kind::stick: pencil.pen(c.wood.darker(125), 3); break;
+        case Aid::Kind::edge: pencil.pen(c.ink, 1.4); break;
+        case Aid::Kind::angle: break;
+        case Aid::Kind::pin:
+            pencil.pen(c.ink, 1.4);
+            pencil.fill(c.paper);
+            pencil.painter().drawEllipse(pencil.at(aid.from), 4, 4);
+            break;
+        case Aid::Kind::corner:
+            pencil.pen(c.accent, 1.6);
+            pencil.cross(aid.from, 7);
+            break;
     }
+    if (aid.from != aid.to) pencil.line(aid.from, aid.to);
+    if (aid.words.isEmpty()) return;
+    pencil.pen(c.ink, 1);
+    pencil.text(aid.from, aid.words, {0, 13}, size::text_small);
+}
+
+/// The instrument as it stood at each reading: rays first, so that pins and words stand on them.
+void MeasureDrawing::draw_aids(Pencil& pencil) {
+    for (const bool rays : {true, false})
+        for (const Aid& aid : state_.picture().aids)
+            if ((aid.kind == Aid::Kind::ray) == rays) draw_aid(pencil, aid);
 }
 
 /// The boat's level and plumb, and the hard's across them.
@@ -211,15 +210,15 @@ void MeasureDrawing::draw_levels(Pencil& pencil) {
                QString("boat – – hard %1°").arg(std::abs(off) * 180 / M_PI, 0, 'f', 1));
 }
 
-/// Where the chosen piece would gain most, as far as it lies near this set's plane.
+/// Where the chosen piece, or else the surface, would gain most, as far as it lies near this set's plane.
 void MeasureDrawing::draw_next(Pencil& pencil) {
     constexpr double near_mm = 150;
-    const auto* piece = state_.document.computed()->results.piece(state_.document.selected_piece().toStdString());
-    if (!piece || !piece->forecast || !state_.set() || piece->forecast->surface_id != state_.set()->surface_id)
-        return;
+    if (!state_.set()) return;
+    const auto proposed = next_readings(state_.document, state_.set()->surface_id);
+    if (!proposed || proposed->surface_id != state_.set()->surface_id) return;
     const auto& frame = state_.picture().frame;
     int number = 0;
-    for (const auto& next : piece->forecast->suggestions) {
+    for (const auto& next : proposed->spots) {
         ++number;
         if (std::abs(frame.normal.dot(next.position - frame.origin)) > near_mm) continue;
         pencil.pen(theme().colours().accent, 1.6);

@@ -42,6 +42,7 @@ class MeasureDrawing : public DrawingView {
     void leave() override { state_.point_at(-1); }
 
   private:
+    static void draw_aid(Pencil& pencil, const Aid& aid);
     void draw_aids(Pencil& pencil);
     void draw_levels(Pencil& pencil);
     void draw_curves(Pencil& pencil);

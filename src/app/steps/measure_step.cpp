@@ -4,6 +4,7 @@
 #include "app/look/theme.h"
 #include "app/steps/measure_drawing.h"
 #include "app/steps/meter_bar.h"
+#include "app/steps/next_readings.h"
 #include "app/steps/reading_table.h"
 #include "app/steps/set_fields.h"
 #include "app/steps/step.h"
@@ -177,16 +178,14 @@ void MeasureStep::refresh_form() {
 }
 
 void MeasureStep::show_next() {
-    const auto* piece = document_.computed()->results.piece(document_.selected_piece().toStdString());
-    const bool any = piece && piece->forecast && !piece->forecast->suggestions.empty();
-    next_->setVisible(any);
-    if (!any) return;
-    const auto& forecast = *piece->forecast;
+    const auto next = next_readings(document_, state_.set() ? state_.set()->surface_id : std::string());
+    next_->setVisible(next.has_value());
+    if (!next) return;
     QString words = QString("Measure next for %1, now ± %2 mm (fwd, port, up):")
-                        .arg(QString::fromStdString(piece->id))
-                        .arg(1.96 * forecast.worst_mm, 0, 'f', 1);
+                        .arg(next->about)
+                        .arg(1.96 * next->worst_mm, 0, 'f', 1);
     int number = 0;
-    for (const auto& s : forecast.suggestions)
+    for (const auto& s : next->spots)
         words += QString("\n%1   %2, %3, %4 → ± %5")
                      .arg(++number)
                      .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),

@@ -1,4 +1,7 @@
 // Pieces: the outline of both faces to scale, its bevels, its edges and openings.
+#include <algorithm>
+#include <cmath>
+
 #include "app/look/theme.h"
 #include "app/steps/piece_drawing.h"
 #include "app/steps/piece_fields.h"
@@ -48,7 +51,9 @@ class PiecesStep : public Step {
         fit_->setVisible(shape && result->forecast);
         if (shape && result->forecast) show_forecast(*result->forecast);
         parts_->setVisible(shape != nullptr);
-        form_->show_fields(piece_fields(document_, document_.selected_piece()));
+        auto fields = piece_fields(document_, document_.selected_piece());
+        if (!fields.empty()) add_proposed(fields);
+        form_->show_fields(std::move(fields));
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
         act_->setText(!state_.piece() ? "Add a piece" : shape ? "Papers to cut from" : "Take more readings");
         if (shape) show_figures(*shape);
@@ -81,6 +86,20 @@ class PiecesStep : public Step {
                          .arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm),
                               document_.length(part.blank_across_mm), part.passes ? "passes" : "will not pass");
         parts_->setText(words.join("\n"));
+    }
+
+    /// How many readings are proposed for the next trip to the boat.
+    void add_proposed(std::vector<FormField>& fields) {
+        FieldList more;
+        more.number(
+            "readings proposed", "", document_.job().readings_next,
+            [this](const QVariant& v) {
+                document_.edit("Propose more or fewer readings", [&](job::Job& job) {
+                    job.readings_next = std::clamp(static_cast<int>(std::lround(v.toDouble())), 1, 5);
+                });
+            },
+            1, 5);
+        for (auto& field : more.take()) fields.push_back(std::move(field));
     }
 
     PieceState state_;

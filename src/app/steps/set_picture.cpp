@@ -109,11 +109,9 @@ void add_aids(SetPicture& out, const job::JobReadingSet& set) {
                                 Aid::Kind::ray);
                 break;
             case School::laser_meter: add_aid(out, set.origin, at->position, Aid::Kind::ray); break;
-            case School::bevel_gauge: {
-                // The gauge's blade as it leaned against the plane of the piece, seen in that plane from its edge.
-                add_aid(out, at->position, at->position, Aid::Kind::pin, QString("%1°").arg(v[2], 0, 'f', 1));
+            case School::bevel_gauge:
+                add_aid(out, at->position, at->position, Aid::Kind::angle, QString("%1°").arg(v[2], 0, 'f', 1));
                 break;
-            }
             default: break;
         }
     }

@@ -23,7 +23,7 @@ struct ReadingPicture {
 
 /// A line or spot of the instrument itself: how it stood when a reading was taken.
 struct Aid {
-    enum class Kind { stick, ray, edge, pin, corner };
+    enum class Kind { stick, ray, edge, pin, corner, angle };
     Vec2 from{0, 0}, to{0, 0};
     Kind kind = Kind::ray;
     QString words;

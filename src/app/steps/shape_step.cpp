@@ -101,6 +101,7 @@ class SectionDrawing : public DrawingView {
             }
         pencil.pen(c.ink, 1.2);
         for (const Vec2& p : beside_) pencil.cross(p, 3.5);
+        draw_pointed(pencil);
         pencil.painter().setPen(c.faint);
         pencil.painter().setFont(Theme::font(size::text_small));
         pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
@@ -109,8 +110,39 @@ class SectionDrawing : public DrawingView {
                                       .arg(beside_mm));
     }
 
+    void hover(const Vec2& mm) override {
+        pointed_.reset();
+        double nearest = 20 / scale();
+        for (const auto& run : runs_)
+            for (const auto& p : run.points)
+                if (const double d = (frame_.to_plane(p.a) - mm).norm(); d < nearest) nearest = d, pointed_ = p;
+        update();
+    }
+    void leave() override {
+        pointed_.reset();
+        update();
+    }
+
   private:
+    /// What is known at the place pointed at.
+    void draw_pointed(Pencil& pencil) {
+        if (!pointed_) return;
+        const auto& d = state_.document;
+        const Vec2 at = frame_.to_plane(pointed_->a);
+        pencil.pen(theme().colours().accent, 2);
+        pencil.fill(Qt::NoBrush);
+        pencil.painter().drawEllipse(pencil.at(at), 5, 5);
+        const double inward = at.x() > box_.centre().x() ? -1 : 1;
+        const QString words = QString("port %1, up %2: ± %3 mm, bevel %4° ± %5° (95 %)")
+                                  .arg(d.length_number(pointed_->a.y()), d.length_number(pointed_->a.z()))
+                                  .arg(1.96 * pointed_->sigma_mm, 0, 'f', 1)
+                                  .arg(units::degrees(pointed_->bevel_rad), 0, 'f', 1)
+                                  .arg(1.96 * units::degrees(pointed_->bevel_sigma_rad), 0, 'f', 1);
+        const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
+        pencil.text(at, words, {inward * (half + 14), 0}, size::text_small, true);
+    }
     void rebuild() {
+        pointed_.reset();
         runs_.clear();
         beside_.clear();
         box_ = {};
@@ -138,6 +170,7 @@ class SectionDrawing : public DrawingView {
     std::vector<Vec2> beside_;
     geometry::Box box_;
     double largest_sigma_ = 0;
+    std::optional<hull::SectionPoint> pointed_;
 };
 
 /// Stations along the boat: how well each is known, where the readings are, where the pieces stand.
