@@ -27,6 +27,17 @@ Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {
     return survey::in_boat_frame(sets, job.datum);
 }
 
+JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set) {
+    std::vector<std::string> ids;
+    for (const auto& s : job.readings) ids.push_back(s.id);
+    if (job.surfaces.empty()) job.surfaces = empty_job().surfaces;
+    JobReadingSet& out = job.readings.emplace_back();
+    static_cast<survey::ReadingSet&>(out) = set;
+    out.id = free_id("R", ids);
+    if (!find_by_id(job.surfaces, out.surface_id)) out.surface_id = job.surfaces.front().id;
+    return out;
+}
+
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken) {
     for (int n = 1;; ++n) {
         const std::string id = fmt::format("{}{}", prefix, n);

@@ -140,6 +140,9 @@ const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);
 /// The readings with every direction in the boat's frame. Fails where the datum is needed and cannot be.
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job);
+/// Adds a set of readings under an id of its own. It lies on the surface that it names or, where there is none such,
+/// on the first, which is made when there are no surfaces.
+JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set);
 /// An id of the form prefix + number that nothing in `taken` has.
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken);
 

@@ -80,25 +80,6 @@ std::size_t readings(const Window& w) {
     return w.document.job().readings.front().readings.size();
 }
 
-QString sheet_words(const Window& w) {
-    QString out;
-    for (auto* label : w.main.sheet()->findChildren<QLabel*>())
-        if (label->isVisible()) out += label->text() + "\n";
-    return out;
-}
-
-void choose(const Window& w, const QString& label, int index) {
-    // A choice may build the form anew, so the box is looked up at each step.
-    for (int step = 0; step < 40; ++step) {
-        auto* box = w.named<QComboBox>(label);
-        REQUIRE(box);
-        if (box->currentIndex() == index) return;
-        box->setFocus();
-        QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
-    }
-    FAIL("'" << label.toStdString() << "' has no choice " << index);
-}
-
 }  // namespace
 
 TEST_CASE("a meter's measurements become readings", "[devices]") {
@@ -182,11 +163,11 @@ TEST_CASE("columns of a table are chosen for the set that they go into", "[devic
     auto* path = w.named<QLineEdit>("points file");
     path->setFocus();
     QTest::keyClicks(path, QString::fromStdString(folder.file("line.csv")));
-    choose(w, "taken as", 1);
-    choose(w, "file is in", 1);
-    choose(w, "station is", 4);
-    choose(w, "distance is", 3);
-    choose(w, "note is", 2);
+    REQUIRE(w.choose("taken as", 1));
+    REQUIRE(w.choose("file is in", 1));
+    REQUIRE(w.choose("station is", 4));
+    REQUIRE(w.choose("distance is", 3));
+    REQUIRE(w.choose("note is", 2));
     REQUIRE(w.click("Take the points over"));
     const auto& set = w.document.job().readings.front();
     REQUIRE(set.readings.size() == 2);
@@ -207,8 +188,8 @@ TEST_CASE("a wrong column names its line, and nothing is taken", "[devices]") {
     const auto before = w.document.job();
     auto* path = w.named<QLineEdit>("points file");
     QTest::keyClicks(path, QString::fromStdString(folder.file("line.csv")));
-    choose(w, "taken as", 1);
-    CHECK(sheet_words(w).contains("line 3: off: '4o' is not a number"));
+    REQUIRE(w.choose("taken as", 1));
+    CHECK(w.sheet_words().contains("line 3: off: '4o' is not a number"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());
     QTest::keyClick(path, Qt::Key_Return);
     CHECK(w.document.job() == before);
@@ -230,8 +211,8 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
     w.document.edit("No sets", [](job::Job& job) { job.readings.clear(); });
     REQUIRE(w.click("Import"));
     QTest::keyClicks(w.named<QLineEdit>("points file"), QString::fromStdString(folder.file("scan.ply")));
-    REQUIRE(QTest::qWaitFor([&] { return sheet_words(w).contains("in the box"); }, 10000));
-    CHECK(sheet_words(w).contains("9,000 points"));
+    REQUIRE(QTest::qWaitFor([&] { return w.sheet_words().contains("in the box"); }, 10000));
+    CHECK(w.sheet_words().contains("9,000 points"));
     REQUIRE(w.fill("fwd to", "2 m"));
     REQUIRE(w.fill("one point each", "80"));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
@@ -258,7 +239,7 @@ TEST_CASE("a damaged scan changes nothing and says where", "[devices]") {
         "float z\nend_header\nabcdefghijkl");
     REQUIRE(w.click("Import"));
     QTest::keyClicks(w.named<QLineEdit>("points file"), QString::fromStdString(folder.file("cut.ply")));
-    CHECK(sheet_words(w).contains("the file ends at point 2 of 5"));
+    CHECK(w.sheet_words().contains("the file ends at point 2 of 5"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());
     CHECK(w.document.job() == before);
 }
@@ -292,7 +273,7 @@ TEST_CASE("a template is taken over from a photo by keys alone", "[devices]") {
     }
     REQUIRE(view->marks().size() == 4);
     for (std::size_t k = 0; k < 4; ++k) CHECK((view->marks()[k] - photo.marks_px[k]).norm() < 1);
-    CHECK(sheet_words(w).contains("agree"));
+    CHECK(w.sheet_words().contains("agree"));
     auto* find = w.button("Find the edge");
     REQUIRE(find->isEnabled());
     find->setFocus();
@@ -349,12 +330,12 @@ TEST_CASE("a bowed photo is put right by pointing along an edge that is straight
     REQUIRE(w.click("Point along a straight edge"));
     for (int k = 0; k <= 40; ++k) point_at(photo.pixel_of({30.0 * k, 0}));
     REQUIRE(w.click("Point along a straight edge"));
-    CHECK(sheet_words(w).contains("lens is put right"));
+    CHECK(w.sheet_words().contains("lens is put right"));
     const double after = worst();
     INFO("before " << before << ", after " << after);
     CHECK(after < 0.7 * before);
     REQUIRE(w.click("Forget them"));
-    CHECK_FALSE(sheet_words(w).contains("lens is put right"));
+    CHECK_FALSE(w.sheet_words().contains("lens is put right"));
 }
 
 TEST_CASE("a file that is no photo is refused, and distances that cannot be are said", "[devices]") {
@@ -364,14 +345,14 @@ TEST_CASE("a file that is no photo is refused, and distances that cannot be are 
     REQUIRE(w.click("Photo"));
     jobs::write(folder.file("not.jpg"), "no photo");
     REQUIRE(w.fill("photo file", QString::fromStdString(folder.file("not.jpg"))));
-    CHECK(sheet_words(w).contains("no photo that can be read"));
+    CHECK(w.sheet_words().contains("no photo that can be read"));
     REQUIRE(w.click("Sample, aslant"));
     auto* view = w.named<PhotoView>("photo");
     for (const QPoint& at : {QPoint(150, 250), QPoint(300, 250), QPoint(300, 180), QPoint(150, 180)})
         QTest::mouseClick(view, Qt::LeftButton, Qt::NoModifier, at + QPoint(0, view->height() / 4));
     REQUIRE(view->marks().size() == 4);
     REQUIRE(w.fill("diagonal 1 to 3", "2000"));
-    CHECK(sheet_words(w).contains("cannot be"));
+    CHECK(w.sheet_words().contains("cannot be"));
     CHECK_FALSE(w.button("Find the edge")->isEnabled());
     CHECK_FALSE(w.button("Take the outline over")->isEnabled());
 }

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QApplication>
+#include <QComboBox>
 #include <QElapsedTimer>
+#include <QLabel>
 #include <QPushButton>
 #include <QTest>
 #include <functional>
@@ -79,6 +81,25 @@ class Window {
         QTest::keyClicks(field, text);
         QTest::keyClick(field, Qt::Key_Return);
         return true;
+    }
+
+    /// What stands to be read on the side sheet.
+    QString sheet_words() const {
+        QString out;
+        for (auto* label : main.sheet()->findChildren<QLabel*>())
+            if (label->isVisible()) out += label->text() + "\n";
+        return out;
+    }
+    /// Goes to a choice by its arrow keys; a choice may build its form anew, so it is looked up at each step.
+    bool choose(const QString& label, int index) const {
+        for (int step = 0; step < 40; ++step) {
+            auto* box = named<QComboBox>(label);
+            if (!box) return false;
+            if (box->currentIndex() == index) return true;
+            box->setFocus();
+            QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+        }
+        return false;
     }
 
     QWidget* step_drawing(const QString& word) const { return main.step_named(word)->drawing(); }

@@ -11,36 +11,13 @@
 using namespace bevelsmith;
 using driver::Window;
 
-namespace {
-
-QString sheet_words(const Window& w) {
-    QString out;
-    for (auto* label : w.main.sheet()->findChildren<QLabel*>())
-        if (label->isVisible()) out += label->text() + "\n";
-    return out;
-}
-
-void choose(const Window& w, const QString& label, int index) {
-    // A choice may build the form anew, so the box is looked up at each step.
-    for (int step = 0; step < 40; ++step) {
-        auto* box = w.named<QComboBox>(label);
-        REQUIRE(box);
-        if (box->currentIndex() == index) return;
-        box->setFocus();
-        QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
-    }
-    FAIL("'" << label.toStdString() << "' has no choice " << index);
-}
-
-}  // namespace
-
 TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its true fit shown", "[practising]") {
     Window w;
     w.main.begin_practice();
     REQUIRE(w.main.sheet());
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     CHECK(w.click("Cut it and offer it up"));
-    CHECK(sheet_words(w).contains("nothing to cut yet"));
+    CHECK(w.sheet_words().contains("nothing to cut yet"));
     REQUIRE(w.fill("a point every", "500"));
     for (const char* at : {"900", "1250", "1500", "1750", "2100"}) {
         REQUIRE(w.fill("at, fwd", at));
@@ -48,13 +25,13 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
     }
     REQUIRE(w.document.job().readings.size() == 5);
     REQUIRE(w.settle());
-    CHECK(sheet_words(w).contains("expects a largest misfit"));
+    CHECK(w.sheet_words().contains("expects a largest misfit"));
     REQUIRE(w.document.computed()->results.pieces[0].shape());
     CHECK_FALSE(w.named<QWidget>("gaps along the edge"));
     REQUIRE(w.click("Cut it and offer it up"));
     REQUIRE(w.settle());
     CHECK(w.named<QWidget>("gaps along the edge"));
-    const auto words = sheet_words(w);
+    const auto words = w.sheet_words();
     CHECK(words.contains("trip"));
     CHECK(words.contains("of 100"));
     const auto computed = w.document.computed();
@@ -62,7 +39,7 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
     REQUIRE((piece.trial && piece.best && *piece.best));
     CHECK(piece.trial->largest_mm < 25);
     // Better measured, it fits better or as well; the score follows.
-    choose(w, "instrument", 3);
+    REQUIRE(w.choose("instrument", 3));
     REQUIRE(w.click("Take these readings"));
     REQUIRE(w.settle());
     CHECK(w.document.job().readings.size() == 6);
@@ -74,7 +51,7 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
 TEST_CASE("another boat has nothing measured, and undo brings the first one back", "[practising]") {
     Window w;
     w.main.begin_practice();
-    choose(w, "instrument", 1);
+    REQUIRE(w.choose("instrument", 1));
     REQUIRE(w.click("Take these readings"));
     const auto before = w.document.job();
     REQUIRE(before.readings.size() == 1);
@@ -83,7 +60,7 @@ TEST_CASE("another boat has nothing measured, and undo brings the first one back
     CHECK(w.document.job().practice->boat.seed != before.practice->boat.seed);
     w.document.undo_stack().undo();
     CHECK(w.document.job() == before);
-    choose(w, "form", 1);
+    REQUIRE(w.choose("form", 1));
     CHECK(w.document.job().practice->boat.form == practice::HullForm::hard_chine);
     CHECK(w.document.job().readings.empty());
 }
@@ -103,19 +80,19 @@ TEST_CASE("a datum is typed, refused where it cannot be, and moves what was held
     REQUIRE(w.settle());
     QTest::keyClick(&w.main, Qt::Key_L, Qt::ControlModifier);
     REQUIRE(w.main.sheet());
-    choose(w, "known from", 1);
+    REQUIRE(w.choose("known from", 1));
     REQUIRE(w.fill("port end high", "2.5"));
     REQUIRE(w.fill("bow end high", "-1"));
     CHECK(w.document.job().datum.port_high_deg == 2.5);
-    choose(w, "known from", 2);
+    REQUIRE(w.choose("known from", 2));
     REQUIRE(w.fill("point 3, fwd", "0"));
-    CHECK(sheet_words(w).contains("one line"));
+    CHECK(w.sheet_words().contains("one line"));
     CHECK(w.document.job().datum.points[2].x() == 2000);
-    choose(w, "known from", 1);
+    REQUIRE(w.choose("known from", 1));
     const auto before = w.document.computed()->results.surfaces[0].points;
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.click("Placing"));
-    choose(w, "level and plumb", 1);
+    REQUIRE(w.choose("level and plumb", 1));
     REQUIRE(w.settle());
     CHECK(w.document.job().readings[0].by_gravity);
     CHECK_FALSE(w.document.computed()->results.surfaces[0].points == before);
@@ -128,7 +105,7 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     REQUIRE(w.settle());
     w.main.show_sheet("datum");
     REQUIRE(w.click("Write the page of marks"));
-    CHECK(sheet_words(w).contains("no reference marks"));
+    CHECK(w.sheet_words().contains("no reference marks"));
     REQUIRE(w.click("Add a mark"));
     REQUIRE(w.fill("M1 measured from", "after face of frame 4"));
     REQUIRE(w.fill("M1 fwd", "2.4 m"));
@@ -136,8 +113,8 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     CHECK(mark.measured_from == "after face of frame 4");
     CHECK(mark.position.x() == 2400);
     REQUIRE(w.settle());
-    CHECK(sheet_words(w).contains("goes back where its corners are"));
-    CHECK(sheet_words(w).contains("from M1"));
+    CHECK(w.sheet_words().contains("goes back where its corners are"));
+    CHECK(w.sheet_words().contains("from M1"));
     REQUIRE(w.fill("page of marks", QString::fromStdString(folder.file("marks.pdf"))));
     CHECK(jobs::read(folder.file("marks.pdf")).substr(0, 4) == "%PDF");
     REQUIRE(w.click("Remove M1"));
@@ -232,11 +209,15 @@ TEST_CASE("one to five readings are proposed, as many as are wanted", "[practisi
     w.main.begin_practice();
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     w.document.edit("Few readings", [](job::Job& job) {
+        job.practice->boat.seed = 5;
         const practice::VirtualBoat boat(job.practice->boat);
         practice::Hand hand;
         job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) =
-            practice::read_points(boat, practice::random_spots(40, {600, -3.4}, {2400, 0.25}, hand.random), hand);
+        // Nothing near the bulkhead itself, so that readings there help.
+        std::vector<practice::Spot> spots = practice::random_spots(20, {300, -3.4}, {1000, 0.25}, hand.random);
+        for (const auto& spot : practice::random_spots(20, {2000, -3.4}, {2700, 0.25}, hand.random))
+            spots.push_back(spot);
+        static_cast<survey::ReadingSet&>(set) = practice::read_points(boat, spots, hand);
         set.id = "R1";
         set.surface_id = job.surfaces[0].id;
         job.readings = {set};

@@ -286,17 +286,11 @@ void ImportSheet::take() {
             set.readings.insert(set.readings.end(), more.begin(), more.end());
             return;
         }
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) = target();
-        std::vector<std::string> ids;
-        for (const auto& s : job.readings) ids.push_back(s.id);
-        set.id = job::free_id("R", ids);
+        survey::ReadingSet set = target();
         set.name = name_;
         set.sigma_mm = sigma_mm_;
-        if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        set.surface_id = job.surfaces.front().id;
         set.readings = more;
-        job.readings.push_back(set);
+        job::add_readings(job, set);
     });
     emit said(QString("%1 points taken over.").arg(more.size()));
     emit close_asked();

@@ -42,18 +42,7 @@ void NewSetSheet::refresh() {
 }
 
 void NewSetSheet::make() {
-    document_.edit("Make a set of readings", [&](job::Job& job) {
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) = set_;
-        std::vector<std::string> ids;
-        for (const auto& s : job.readings) ids.push_back(s.id);
-        set.id = job::free_id("R", ids);
-        if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        const bool known = std::any_of(job.surfaces.begin(), job.surfaces.end(),
-                                       [&](const auto& s) { return s.id == set.surface_id; });
-        if (!known) set.surface_id = job.surfaces.front().id;
-        job.readings.push_back(set);
-    });
+    document_.edit("Make a set of readings", [&](job::Job& job) { job::add_readings(job, set_); });
     emit wants_step("Measure");
     emit close_asked();
 }

@@ -240,14 +240,8 @@ void PhotoSheet::place_point(int index, const Vec2& pixel) {
 void PhotoSheet::take() {
     const auto& points = view_->points();
     document_.edit("Take a template over from a photo", [&](job::Job& job) {
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::traced);
-        std::vector<std::string> ids;
-        for (const auto& s : job.readings) ids.push_back(s.id);
-        set.id = job::free_id("R", ids);
+        survey::ReadingSet set = survey::usual_set(survey::School::traced);
         set.name = name_;
-        if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        set.surface_id = job.surfaces.front().id;
         if (const auto* piece = job::find_piece(job, document_.selected_piece().toStdString())) {
             const auto frame = geometry::upright_frame(piece->plane);
             set.origin = frame.origin;
@@ -259,7 +253,7 @@ void PhotoSheet::take() {
             reading.values = {p.face.x(), p.face.y()};
             reading.sigma_mm = std::max(p.sigma_mm, 0.05);
         }
-        job.readings.push_back(set);
+        job::add_readings(job, set);
     });
     emit said(QString("%1 points taken over. Say where the template's mark 1 stood: Placing, in Measure.")
                   .arg(points.size()));

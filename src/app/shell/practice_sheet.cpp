@@ -251,15 +251,7 @@ void PracticeSheet::take() {
                                    : "Nothing is proposed yet: the surface has to be there first.");
     }
     fault_->clear();
-    document_.edit("Take readings of the practice hull", [&](job::Job& job) {
-        job::JobReadingSet next;
-        static_cast<survey::ReadingSet&>(next) = set;
-        std::vector<std::string> ids;
-        for (const auto& s : job.readings) ids.push_back(s.id);
-        next.id = job::free_id("R", ids);
-        next.surface_id = job.surfaces.front().id;
-        job.readings.push_back(next);
-    });
+    document_.edit("Take readings of the practice hull", [&](job::Job& job) { job::add_readings(job, set); });
 }
 
 std::string PracticeSheet::piece_id() const {

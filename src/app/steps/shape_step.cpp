@@ -408,11 +408,7 @@ class ShapeStep : public Step {
     /// The line only says where the kink runs; as readings its points count for next to nothing.
     void take_ridge(const std::vector<Vec3>& line, const std::string& surface) {
         document_.edit("Take a proposed chine", [&](job::Job& job) {
-            job::JobReadingSet set;
-            static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
-            std::vector<std::string> ids;
-            for (const auto& r : job.readings) ids.push_back(r.id);
-            set.id = job::free_id("R", ids);
+            survey::ReadingSet set = survey::usual_set(survey::School::direct);
             set.name = "Proposed chine: measure along it";
             set.surface_id = surface;
             set.hard_line = true;
@@ -422,7 +418,7 @@ class ShapeStep : public Step {
                 for (int k = 0; k < 3; ++k) reading.values[static_cast<std::size_t>(k)] = std::round(p[k]);
                 reading.note = "proposed from the residuals";
             }
-            job.readings.push_back(set);
+            job::add_readings(job, set);
         });
     }
 
