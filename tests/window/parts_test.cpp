@@ -203,6 +203,7 @@ TEST_CASE("numbers of readings are typed, shown and typed again by their kind", 
     CHECK(shown_number(angle, 7.5, unit) == "7.5°");
     CHECK(column_heading(length, unit) == "range, mm");
     CHECK(column_heading(angle, unit) == "turn, °");
+    CHECK(column_heading(length, unit, true) == "range\nmm");
     CHECK(parse_number(angle, exact_number(angle, 0.1 + 0.2, unit), unit).ok());
 }
 

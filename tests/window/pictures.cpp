@@ -6,7 +6,7 @@
 
 #include "app/look/theme.h"
 #include "app/shell/photo_view.h"
-#include "practice/boat.h"
+#include "practice/instruments.h"
 #include "support/photo.h"
 #include "survey/instruments.h"
 #include "window/driver.h"
@@ -71,6 +71,24 @@ void show_photo(Window& w) {
                           (corner + scale * 10 * QPointF(mark.x(), mark.y())).toPoint());
     w.click("Find the edge");
     QTest::qWait(1500);
+}
+
+void show_ridge(Window& w) {
+    w.main.begin_practice();
+    w.key(Qt::Key_Escape);
+    w.document.edit("A chined boat", [](job::Job& job) {
+        const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
+        practice::Hand hand;
+        hand.random.seed(41);
+        job::JobReadingSet set;
+        static_cast<survey::ReadingSet&>(set) =
+            practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
+        set.id = "R1";
+        set.surface_id = job.surfaces[0].id;
+        job.readings = {set};
+        job.pieces.clear();
+    });
+    w.main.show_step("Shape");
 }
 
 void show_practice(Window& w) {
@@ -156,6 +174,10 @@ int main(int argc, char** argv) {
     shoot("attention");
     if (argc > 2) {  // more, for looking only
         show_instruments(w, shoot);
+        w.click("Meter");
+        shoot("meter");
+        show_ridge(w);
+        shoot("ridge");
         w.main.open_demo();
         for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
             w.main.show_sheet(sheet);

@@ -69,10 +69,11 @@ QString exact_number(const survey::Column& column, double value, units::LengthUn
 }
 
 QString column_heading(const survey::Column& column, units::LengthUnit unit, bool narrow) {
-    if (narrow) return word(column.name);
-    if (column.kind == Kind::angle) return word(column.name) + ", °";
-    if (column.kind == Kind::number) return word(column.name);
-    return QString("%1, %2").arg(word(column.name), word(units::symbol(unit)));
+    QString name = word(column.name);
+    if (narrow) name.replace(' ', '\n');
+    if (column.kind == Kind::number) return name;
+    const QString symbol = column.kind == Kind::angle ? QString("°") : word(units::symbol(unit));
+    return name + (narrow ? "\n" : ", ") + symbol;
 }
 
 Result<std::vector<survey::Reading>> readings_from_text(const survey::ReadingSet& set, const QString& text,

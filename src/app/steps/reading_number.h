@@ -15,7 +15,7 @@ Result<double> parse_number(const survey::Column& column, const QString& text, u
 QString shown_number(const survey::Column& column, double value, units::LengthUnit unit, bool narrow = false);
 /// So that it can be typed again unchanged.
 QString exact_number(const survey::Column& column, double value, units::LengthUnit unit);
-/// "station, mm"; the name alone where there is little room.
+/// "station, mm"; on two lines where there is little room.
 QString column_heading(const survey::Column& column, units::LengthUnit unit, bool narrow = false);
 
 /// Rows of numbers as spreadsheets copy them: tabs, semicolons or spaces between; commas too where no decimal comma

@@ -112,8 +112,8 @@ QVariant ReadingModel::headerData(int section, Qt::Orientation orientation, int 
     }
     const auto columns = survey::columns_of(*state_.set());
     if (section < static_cast<int>(columns.size()))
-        return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit(), numbers() > 3);
-    return numbers() > 3 ? "off" : "off, mm";
+        return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit(), numbers() > 2);
+    return numbers() > 2 ? "off\nmm" : "off, mm";
 }
 
 Qt::ItemFlags ReadingModel::flags(const QModelIndex& index) const {
@@ -216,6 +216,7 @@ void ReadingEntry::rebuild() {
         field->setPlaceholderText(QString::fromUtf8(column.name.data(), static_cast<int>(column.name.size())));
         field->setToolTip(field->placeholderText());
         field->setMinimumWidth(30);
+        if (columns().size() > 3) field->setStyleSheet("padding: 0 3px; font-size: 11px;");
         field->setAccessibleName("next " + field->placeholderText());
         field->setObjectName(QString("next%1").arg(fields_.size()));
         field->installEventFilter(this);
@@ -342,6 +343,19 @@ void ReadingEntry::take_measurement(const survey::MeterReading& m) {
     advance(static_cast<int>(at));
 }
 
+/// The number of a mark takes less room than a length.
+void ReadingTable::share_width() {
+    if (!state_.set()) return;
+    const auto columns = survey::columns_of(*state_.set());
+    auto* header = table_->horizontalHeader();
+    for (int k = 0; k < header->count(); ++k) {
+        const bool small = k < static_cast<int>(columns.size()) &&
+                           columns[static_cast<std::size_t>(k)].kind == survey::Column::Kind::number;
+        header->setSectionResizeMode(k, small ? QHeaderView::Fixed : QHeaderView::Stretch);
+        if (small) header->resizeSection(k, 34);
+    }
+}
+
 ReadingTable::ReadingTable(MeasureState& state)
     : state_(state),
       model_(new ReadingModel(state, this)),
@@ -359,7 +373,8 @@ ReadingTable::ReadingTable(MeasureState& state)
     table_->setShowGrid(false);
     table_->setWordWrap(false);
     table_->verticalHeader()->setDefaultSectionSize(22);
-    table_->verticalHeader()->setFixedWidth(30);
+    table_->verticalHeader()->setFixedWidth(26);
+    table_->horizontalHeader()->setStyleSheet("QHeaderView::section { padding: 3px 1px; }");
     table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->setHighlightSections(false);
@@ -380,6 +395,8 @@ ReadingTable::ReadingTable(MeasureState& state)
     column->addWidget(note_);
     connect(note_, &QLineEdit::editingFinished, this, &ReadingTable::keep_note);
     connect(&state_, &MeasureState::changed, this, &ReadingTable::show_note);
+    connect(&state_, &MeasureState::changed, this, &ReadingTable::share_width);
+    share_width();
     show_note();
     connect(delegate, &QuantityDelegate::fault, fault_, [this](const QString& text) {
         fault_->setText(text);

@@ -96,6 +96,7 @@ class ReadingTable : public QWidget {
     void toggle_selected();
     void toggle_mark();
     void paste();
+    void share_width();
     void show_note();
     void keep_note();
     survey::Reading* chosen(job::JobReadingSet& set) const;
