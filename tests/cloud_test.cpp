@@ -99,6 +99,7 @@ TEST_CASE("a text of points is a cloud too", "[cloud]") {
     REQUIRE(cloud.ok());
     CHECK(cloud->size() == 3);
     CHECK((*cloud)[2] == Vec3(7, 8, 9));
+    CHECK(exchange::cloud_from_text("1 2 3\nnan nan nan\n4 5 6\n")->size() == 2);
     CHECK(exchange::cloud_from_text("1 2 3\n1 2\n").error().line == 2);
     CHECK_FALSE(exchange::cloud_from_text("").ok());
     CHECK(exchange::likely_unit_mm(std::vector{Vec3(0, 0, 0), Vec3(4.2, 3, 2)}) == 1000);

@@ -49,6 +49,17 @@ int rank(const std::string& domain) {
     return it == domains.end() ? -1 : static_cast<int>(it - domains.begin());
 }
 
+/// A header that the .cpp of its name includes before anything else has compiled alone when that .cpp did; but for the
+/// window's, which are built with Qt's headers precompiled.
+bool proven_by_the_build(const fs::path& header) {
+    if (header.string().find((source / "src/app").string()) == 0) return false;
+    fs::path body = header;
+    body.replace_extension(".cpp");
+    if (!fs::exists(body)) return false;
+    const auto first = includes_of(body);
+    return !first.empty() && source / "src" / first.front() == header;
+}
+
 }  // namespace
 
 TEST_CASE("every folder of src is a known domain", "[rules]") {
@@ -106,6 +117,8 @@ TEST_CASE("headers compile alone", "[headers]") {
     for (std::string folder; std::getline(system_includes, folder, ':');)
         if (!folder.empty() && folder != "/usr/include") flags += " -isystem " + folder;
     std::vector<fs::path> headers = files_in(source / "src", {".h"});
+    std::erase_if(headers, proven_by_the_build);
+    REQUIRE(headers.size() > 20);
     // As many at once as there are cores.
     std::atomic<std::size_t> next = 0;
     std::vector<int> failed(headers.size(), 0);

@@ -44,6 +44,11 @@ std::size_t size_of(Number type) {
     return sizes[static_cast<std::size_t>(type)];
 }
 
+/// What scanners write where nothing came back.
+bool nothing_there(std::string_view word) {
+    return word == "nan" || word == "NaN" || word == "-nan" || word == "inf" || word == "-inf";
+}
+
 struct Property {
     std::string_view name;
     Number type = Number::float32;
@@ -246,8 +251,7 @@ Result<survey::Cloud> ascii_positions(const Header& header, const Element& verte
         for (std::size_t a = 0; a < 3; ++a) {
             const std::string_view word = words[axes[a]];
             const auto value = number_in(word);
-            const bool nothing = word == "nan" || word == "NaN" || word == "-nan" || word == "inf" || word == "-inf";
-            if (!value && !nothing) return Error{fmt::format("'{}' is not a number", word.substr(0, 40)), line};
+            if (!value && !nothing_there(word)) return Error{fmt::format("'{}' is not a number", word.substr(0, 40)), line};
             p[static_cast<Eigen::Index>(a)] = value.value_or(NAN);
         }
         if (p.allFinite()) out.push_back(p);
@@ -280,10 +284,11 @@ std::optional<Error> add_points(std::string_view part, int first_line, survey::C
         Vec3 p;
         for (std::size_t k = 0; k < 3; ++k) {
             const auto value = number_in(row.cells[k]);
-            if (!value) return Error{fmt::format("'{}' is not a number", row.cells[k].substr(0, 40)), line};
-            p[static_cast<Eigen::Index>(k)] = *value;
+            if (!value && !nothing_there(row.cells[k]))
+                return Error{fmt::format("'{}' is not a number", row.cells[k].substr(0, 40)), line};
+            p[static_cast<Eigen::Index>(k)] = value.value_or(NAN);
         }
-        out.push_back(p);
+        if (p.allFinite()) out.push_back(p);
     }
     return std::nullopt;
 }
