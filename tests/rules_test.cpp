@@ -49,8 +49,8 @@ int rank(const std::string& domain) {
     return it == domains.end() ? -1 : static_cast<int>(it - domains.begin());
 }
 
-/// A header that the .cpp of its name includes before anything else has compiled alone when that .cpp did; but for the
-/// window's, which are built with Qt's headers precompiled.
+/// A header that the .cpp of its name includes before anything else has compiled alone when that .cpp did; but for
+/// the window's, which are built with Qt's headers precompiled.
 bool proven_by_the_build(const fs::path& header) {
     if (header.string().find((source / "src/app").string()) == 0) return false;
     fs::path body = header;

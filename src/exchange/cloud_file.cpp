@@ -251,7 +251,8 @@ Result<survey::Cloud> ascii_positions(const Header& header, const Element& verte
         for (std::size_t a = 0; a < 3; ++a) {
             const std::string_view word = words[axes[a]];
             const auto value = number_in(word);
-            if (!value && !nothing_there(word)) return Error{fmt::format("'{}' is not a number", word.substr(0, 40)), line};
+            if (!value && !nothing_there(word))
+                return Error{fmt::format("'{}' is not a number", word.substr(0, 40)), line};
             p[static_cast<Eigen::Index>(a)] = value.value_or(NAN);
         }
         if (p.allFinite()) out.push_back(p);

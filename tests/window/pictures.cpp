@@ -178,6 +178,15 @@ int main(int argc, char** argv) {
         shoot("meter");
         show_ridge(w);
         shoot("ridge");
+        show_practice(w);
+        w.settle();
+        w.main.show_step("Pieces");
+        shoot("tried");
+        w.key(Qt::Key_Escape);
+        w.main.resize(1024, 640);
+        w.main.show_sheet("photo");
+        shoot("photo-small");
+        w.main.resize(1280, 800);
         w.main.open_demo();
         for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
             w.main.show_sheet(sheet);
@@ -212,6 +221,8 @@ int main(int argc, char** argv) {
     show_photo(w);
     shoot("photo");
     show_practice(w);
+    w.settle();
+    w.main.show_step("Pieces");
     shoot("practice");
     return failed;
 }

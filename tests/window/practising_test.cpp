@@ -38,6 +38,16 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
     const auto& piece = computed->results.pieces[0];
     REQUIRE((piece.trial && piece.best && *piece.best));
     CHECK(piece.trial->largest_mm < 25);
+    // In Pieces the true hull is drawn beside the edge: something is there that was not before.
+    w.main.show_step("Pieces");
+    const QImage tried = w.step_drawing("Pieces")->grab().toImage();
+    w.document.edit("Not tried", [](job::Job& job) { job.practice->tried.clear(); });
+    REQUIRE(w.settle());
+    CHECK(w.step_drawing("Pieces")->grab().toImage() != tried);
+    w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    CHECK(w.step_drawing("Pieces")->grab().toImage() == tried);
+    w.main.show_step("Measure");
     // Better measured, it fits better or as well; the score follows.
     REQUIRE(w.choose("instrument", 3));
     REQUIRE(w.click("Take these readings"));

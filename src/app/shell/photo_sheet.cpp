@@ -26,7 +26,7 @@ constexpr int largest_megabytes = 1024;
 }  // namespace
 
 PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from a photo") {
-    setFixedWidth(photo_sheet_width);
+    setFixedWidth(narrowest);
     auto* column = static_cast<QVBoxLayout*>(layout());
     column->removeWidget(panel_);
     auto* row = new QHBoxLayout;
@@ -99,6 +99,12 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
     connect(&finding_, &QFutureWatcherBase::finished, this, [this] { show_edge(finding_.result()); });
     distances_.sides = {600, 400, 600, 400};
     refresh();
+}
+
+/// As wide as the window allows beside the pieces and a strip of the drawing.
+void PhotoSheet::showEvent(QShowEvent* event) {
+    setFixedWidth(std::clamp(window()->width() - 420, narrowest, widest));
+    SideSheet::showEvent(event);
 }
 
 void PhotoSheet::say(const QString& fault) {

@@ -15,7 +15,10 @@ class PhotoSheet : public SideSheet {
     Q_OBJECT
   public:
     explicit PhotoSheet(Document& document);
-    static constexpr int photo_sheet_width = 860;
+    static constexpr int widest = 860, narrowest = 680;
+
+  protected:
+    void showEvent(QShowEvent* event) override;
 
   private:
     using Traced = Result<std::vector<imaging::TracedPoint>>;

@@ -223,6 +223,38 @@ void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shap
     }
 }
 
+/// In practice, once it was offered up: the true hull beside the edge, its distance drawn larger than it is; red
+/// where the piece is off by more than was wanted.
+void PieceDrawing::draw_trial(Pencil& pencil, const piece::Outline& shape) {
+    constexpr double widest_px = 32, roomy_px = 480;
+    const auto* result = state_.result();
+    if (!result || !result->trial || result->trial->gaps.empty()) return;
+    const auto& gaps = result->trial->gaps;
+    const auto& c = theme().colours();
+    const double wanted = state_.computed_piece()->wanted_fit_mm;
+    const double px_per_mm = widest_px / std::max(result->trial->largest_mm, wanted);
+    const Vec2 middle = geometry::bounding_box(shape.face_a.outer).centre();
+    QPointF before;
+    for (std::size_t i = 0; i < gaps.size(); ++i) {
+        const Vec2 along = gaps[std::min(i + 1, gaps.size() - 1)].at - gaps[i > 0 ? i - 1 : 0].at;
+        Vec2 out = Vec2(along.y(), -along.x()).normalized();
+        if (!out.allFinite()) continue;
+        if (out.dot(gaps[i].at - middle) < 0) out = -out;
+        const QPointF edge = pencil.at(gaps[i].at);
+        const QPointF hull = edge + px_per_mm * gaps[i].gap_mm * QPointF(out.x(), -out.y());
+        pencil.pen(std::abs(gaps[i].gap_mm) > wanted ? c.stop : c.accent, 1);
+        pencil.painter().drawLine(edge, hull);
+        if (!before.isNull() && QLineF(before, hull).length() < 60) pencil.painter().drawLine(before, hull);
+        before = hull;
+    }
+    if (width() < roomy_px) return;
+    pencil.painter().setPen(c.accent);
+    pencil.painter().setFont(Theme::font(size::text_small));
+    pencil.painter().drawText(QRectF(16, height() - 24.0, width() - 32, 16), Qt::AlignRight,
+                              QString("the true hull beside the edge, %1 times as far off")
+                                  .arg(px_per_mm / std::max(scale(), 1e-9), 0, 'f', 0));
+}
+
 void PieceDrawing::draw(Pencil& pencil) {
     const auto* shape = state_.shape();
     if (!shape) return;
@@ -236,6 +268,7 @@ void PieceDrawing::draw(Pencil& pencil) {
         draw_dimensions(pencil, *shape);
         draw_edge_marks(pencil);
         draw_next_readings(pencil, *shape);
+        draw_trial(pencil, *shape);
     }
     draw_pointed(pencil, *shape);
     const auto* piece = state_.computed_piece();

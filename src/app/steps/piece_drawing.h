@@ -64,6 +64,7 @@ class PieceDrawing : public DrawingView {
     void draw_blocks(Pencil& pencil, const piece::Outline& shape, const fixing::Blocks& blocks);
     void draw_pointed(Pencil& pencil, const piece::Outline& shape);
     void draw_next_readings(Pencil& pencil, const piece::Outline& shape);
+    void draw_trial(Pencil& pencil, const piece::Outline& shape);
 
     PieceState& state_;
     Shows shows_;
