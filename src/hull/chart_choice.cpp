@@ -231,9 +231,14 @@ Result<ChartTrial> choose_chart(std::span<const survey::Point> all, const FitOpt
         if (settled) break;
     }
     if (options.chart != ChartChoice::plane &&
-        (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3))
-        for (const Chart& chart : axis_charts(points, options, hints))
-            if (const auto judged = judge(chart, points)) trials.push_back(judged->trial);
+        (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3)) {
+        const std::vector<Chart> charts = axis_charts(points, options, hints);
+        std::vector<std::optional<Judged>> judged(charts.size());
+#pragma omp parallel for schedule(dynamic)
+        for (std::size_t k = 0; k < charts.size(); ++k) judged[k] = judge(charts[k], points);
+        for (const auto& one : judged)
+            if (one) trials.push_back(one->trial);
+    }
     if (trials.empty())
         return Error{"the readings do not determine a surface: spread them over at least three stations"};
     double best_misfit = trials.front().misfit_mm;
