@@ -3,9 +3,10 @@
 
 #include <algorithm>
 
-#include "practice/instruments.h"
+#include "practice/boat.h"
 #include "review/review.h"
 #include "support/jobs.h"
+#include "support/practice_jobs.h"
 #include "survey/instruments.h"
 
 using namespace bevelsmith;
@@ -238,19 +239,11 @@ TEST_CASE("a mirrored reading that does not fit is named as what it is", "[revie
 }
 
 TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine", "[review]") {
-    const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
-    practice::Hand hand;
-    hand.random.seed(41);
-    auto job = job::empty_job();
-    job.surfaces[0].inside = Vec3(1500, 0, 0);
-    job::JobReadingSet set;
-    static_cast<survey::ReadingSet&>(set) =
-        practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
-    set.id = "R1";
-    job.readings = {set};
+    job::Job job = practice_jobs::unsaid_chine();
     const auto findings = found(job);
     REQUIRE(find(findings, "chine not entered"));
     // Said to be one, it is no longer missing.
+    const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
     job::JobReadingSet chine;
     static_cast<survey::ReadingSet&>(chine) = survey::usual_set(survey::School::direct);
     chine.id = "R2";
@@ -266,24 +259,7 @@ TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine",
 
 TEST_CASE("sides unequal: check readings that lie off the mirrored side", "[review]") {
     for (double lopsided : {0.0, 20.0}) {
-        const practice::VirtualBoat boat({practice::HullForm::round_bilge, lopsided, 0, 3});
-        practice::Hand hand;
-        auto job = job::empty_job();
-        job.surfaces[0].inside = Vec3(1500, 0, 0);
-        job.surfaces.push_back(job.surfaces[0]);
-        job.surfaces[1].id = "other";
-        job::JobReadingSet port, mirrored, check;
-        static_cast<survey::ReadingSet&>(port) =
-            practice::read_points(boat, practice::random_spots(80, {100, -1.35}, {2900, 0.2}, hand.random), hand);
-        std::vector<practice::Spot> spots;
-        for (double x = 200; x < 2900; x += 200) spots.push_back({x, -3.14159265});
-        static_cast<survey::ReadingSet&>(check) = practice::read_points(boat, spots, hand);
-        static_cast<survey::ReadingSet&>(mirrored) = survey::usual_set(survey::School::mirrored);
-        port.id = "R1", mirrored.id = "R2", check.id = "R3";
-        mirrored.mirror_of = "hull";
-        mirrored.surface_id = check.surface_id = "other";
-        job.readings = {port, mirrored, check};
         INFO("lopsided by " << lopsided);
-        CHECK((find(found(job), "sides unequal") != nullptr) == (lopsided > 0));
+        CHECK((find(found(practice_jobs::two_sides(lopsided)), "sides unequal") != nullptr) == (lopsided > 0));
     }
 }

@@ -200,11 +200,8 @@ void nest(const NestArguments& a) {
     value_or_fail(job::write_file_atomically(a.out, exchange::layout_to_json(problem, layout)), a.out);
 }
 
-int run(int argc, char** argv) {
-    CLI::App app{"Bevelsmith: the computation without the window"};
-    app.require_subcommand(1);
-
-    SectionArguments s;
+// The options of each command; what they are read into outlives the parsing.
+void add_section(CLI::App& app, SectionArguments& s) {
     auto* section_command =
         app.add_subcommand("section", "fit a surface to points and cut it by a plane; prints JSON");
     section_command->add_option("points", s.points, "x,y,z[,sigma] a line, mm")->required();
@@ -213,7 +210,45 @@ int run(int argc, char** argv) {
         ->required();
     section_command->add_option("--chart", s.chart)->check(CLI::IsMember({"auto", "axis", "plane"}));
     section_command->add_option("--inside", s.inside, "x,y,z: a point inside the boat");
-    section_command->callback([&] { section(s); });
+    section_command->callback([&s] { section(s); });
+}
+
+void add_export(CLI::App& app, ExportArguments& e, int argc, char** argv) {
+    auto* export_command = app.add_subcommand("export", "papers and files of one piece or part");
+    export_command->add_option("job", e.job, "job file")->required();
+    export_command->add_option("--piece", e.piece, "id of a piece, or of a part such as B1/2")->required();
+    export_command->add_option("--format", e.format)->required()->check(CLI::IsMember({"dxf", "svg", "pdf", "csv"}));
+    export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3"}));
+    export_command->add_option("-o,--output", e.out, "file to write")->required();
+    export_command->callback([&e, argc, argv] { export_piece(e, argc, argv); });
+}
+
+void add_cloud(CLI::App& app, CloudArguments& c) {
+    auto* cloud_command = app.add_subcommand("cloud", "crop and thin a scan; writes x,y,z a line, mm");
+    cloud_command->add_option("cloud", c.cloud, "XYZ, CSV or PLY file")->required();
+    cloud_command->add_option("-o,--output", c.out, "file to write")->required();
+    cloud_command->add_option("--unit", c.unit, "of the file")->check(CLI::IsMember({"auto", "mm", "m", "in"}));
+    cloud_command->add_option("--box", c.box, "x0,y0,z0,x1,y1,z1: keep what lies in it, mm");
+    cloud_command->add_option("--slab", c.slab, "nx,ny,nz,d,half: keep what lies within half of the plane n·p = d");
+    cloud_command->add_option("--cell", c.cell_mm, "one point each so many mm; 0 keeps all; about 6000 when absent");
+    cloud_command->callback([&c] { cloud(c); });
+}
+
+void add_nest(CLI::App& app, NestArguments& n) {
+    auto* nest_command = app.add_subcommand("nest", "lay parts on sheets");
+    nest_command->add_option("parts", n.parts, "parts file (docs/nesting-format.md)")->required();
+    nest_command->add_option("-o,--output", n.out, "layout file to write")->required();
+    nest_command->add_option("--seconds", n.seconds, "time to look for better layouts");
+    nest_command->add_option("--seed", n.seed);
+    nest_command->callback([&n] { nest(n); });
+}
+
+int run(int argc, char** argv) {
+    CLI::App app{"Bevelsmith: the computation without the window"};
+    app.require_subcommand(1);
+
+    SectionArguments s;
+    add_section(app, s);
 
     std::string job_path;
     const auto job_command = [&](const char* name, const char* what, auto action) {
@@ -227,23 +262,10 @@ int run(int argc, char** argv) {
                 [](const std::string& path) { value_or_fail(job::load_job(path), path); });
 
     ExportArguments e;
-    auto* export_command = app.add_subcommand("export", "papers and files of one piece or part");
-    export_command->add_option("job", e.job, "job file")->required();
-    export_command->add_option("--piece", e.piece, "id of a piece, or of a part such as B1/2")->required();
-    export_command->add_option("--format", e.format)->required()->check(CLI::IsMember({"dxf", "svg", "pdf", "csv"}));
-    export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3"}));
-    export_command->add_option("-o,--output", e.out, "file to write")->required();
-    export_command->callback([&] { export_piece(e, argc, argv); });
+    add_export(app, e, argc, argv);
 
     CloudArguments c;
-    auto* cloud_command = app.add_subcommand("cloud", "crop and thin a scan; writes x,y,z a line, mm");
-    cloud_command->add_option("cloud", c.cloud, "XYZ, CSV or PLY file")->required();
-    cloud_command->add_option("-o,--output", c.out, "file to write")->required();
-    cloud_command->add_option("--unit", c.unit, "of the file")->check(CLI::IsMember({"auto", "mm", "m", "in"}));
-    cloud_command->add_option("--box", c.box, "x0,y0,z0,x1,y1,z1: keep what lies in it, mm");
-    cloud_command->add_option("--slab", c.slab, "nx,ny,nz,d,half: keep what lies within half of the plane n·p = d");
-    cloud_command->add_option("--cell", c.cell_mm, "one point each so many mm; 0 keeps all; about 6000 when absent");
-    cloud_command->callback([&] { cloud(c); });
+    add_cloud(app, c);
 
     std::string marks_job, marks_out;
     auto* marks_command = app.add_subcommand("marks", "the page of reference marks as a PDF");
@@ -252,12 +274,7 @@ int run(int argc, char** argv) {
     marks_command->callback([&] { marks(marks_job, marks_out, argc, argv); });
 
     NestArguments n;
-    auto* nest_command = app.add_subcommand("nest", "lay parts on sheets");
-    nest_command->add_option("parts", n.parts, "parts file (docs/nesting-format.md)")->required();
-    nest_command->add_option("-o,--output", n.out, "layout file to write")->required();
-    nest_command->add_option("--seconds", n.seconds, "time to look for better layouts");
-    nest_command->add_option("--seed", n.seed);
-    nest_command->callback([&] { nest(n); });
+    add_nest(app, n);
 
     try {
         app.parse(argc, argv);

@@ -8,6 +8,7 @@
 #include "app/shell/photo_view.h"
 #include "practice/instruments.h"
 #include "support/photo.h"
+#include "support/practice_jobs.h"
 #include "survey/instruments.h"
 #include "window/driver.h"
 
@@ -76,18 +77,7 @@ void show_photo(Window& w) {
 void show_ridge(Window& w) {
     w.main.begin_practice();
     w.key(Qt::Key_Escape);
-    w.document.edit("A chined boat", [](job::Job& job) {
-        const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
-        practice::Hand hand;
-        hand.random.seed(41);
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) =
-            practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
-        set.id = "R1";
-        set.surface_id = job.surfaces[0].id;
-        job.readings = {set};
-        job.pieces.clear();
-    });
+    w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
     w.main.show_step("Shape");
 }
 

@@ -5,6 +5,7 @@
 
 #include "practice/instruments.h"
 #include "support/jobs.h"
+#include "support/practice_jobs.h"
 #include "survey/instruments.h"
 #include "window/driver.h"
 
@@ -134,26 +135,7 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
 TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[practising]") {
     Window w;
     w.main.begin_practice();
-    w.document.edit("Two sides", [](job::Job& job) {
-        const practice::VirtualBoat boat({practice::HullForm::round_bilge, 20, 0, 3});
-        practice::Hand hand;
-        job::JobReadingSet port, mirrored, check;
-        static_cast<survey::ReadingSet&>(port) =
-            practice::read_points(boat, practice::random_spots(80, {100, -1.35}, {2900, 0.2}, hand.random), hand);
-        std::vector<practice::Spot> spots;
-        for (double x = 200; x < 2900; x += 200) spots.push_back({x, -3.14159265});
-        static_cast<survey::ReadingSet&>(check) = practice::read_points(boat, spots, hand);
-        static_cast<survey::ReadingSet&>(mirrored) = survey::usual_set(survey::School::mirrored);
-        job.surfaces[0].id = "hull";
-        job.surfaces.push_back(job.surfaces[0]);
-        job.surfaces[1].id = "other";
-        job.surfaces[1].name = "Starboard";
-        port.id = "R1", mirrored.id = "R2", check.id = "R3";
-        mirrored.mirror_of = "hull";
-        mirrored.surface_id = check.surface_id = "other";
-        job.readings = {mirrored, port, check};
-        job.pieces.clear();
-    });
+    w.document.edit("Two sides", [](job::Job& job) { job = practice_jobs::two_sides(20); });
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.settle());
     QString words;
@@ -167,18 +149,7 @@ TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[
 TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[practising]") {
     Window w;
     w.main.begin_practice();
-    w.document.edit("A chined boat", [](job::Job& job) {
-        const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
-        practice::Hand hand;
-        hand.random.seed(41);
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) =
-            practice::read_points(boat, practice::random_spots(120, {100, -1.35}, {2900, 0.25}, hand.random), hand);
-        set.id = "R1";
-        job.surfaces[0].id = "hull";
-        job.readings = {set};
-        job.pieces.clear();
-    });
+    w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
     w.main.show_step("Shape");
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.settle());

@@ -140,8 +140,8 @@ survey::ReadingSet ImportSheet::target() const {
     return survey::usual_set(scan() ? survey::School::scan : survey::School::direct);
 }
 
-void ImportSheet::refresh() {
-    FieldList fields;
+/// What the file is taken as, under what name.
+void ImportSheet::add_kind(FieldList& fields) {
     QStringList kinds{"points in the boat"};
     std::vector<int> meanings{0};
     if (!loaded_->cloud.empty()) kinds << "a scan, cropped and thinned", meanings.push_back(1);
@@ -162,6 +162,9 @@ void ImportSheet::refresh() {
         fields.length(
             "one point ±", sigma_mm_, [this](const QVariant& v) { sigma_mm_ = v.toDouble(), refresh(); }, 0.01, 1000);
     }
+}
+
+void ImportSheet::add_unit(FieldList& fields) {
     fields.choice("file is in", unit_, {"millimetres", "centimetres", "metres", "inches"}, [this](const QVariant& v) {
         const double ratio = unit_mm[v.toUInt()] / unit_mm[static_cast<std::size_t>(unit_)];
         unit_ = v.toInt();
@@ -173,25 +176,28 @@ void ImportSheet::refresh() {
         }
         refresh();
     });
-    if (!scan()) {
-        const auto numbers = survey::columns_of(target());
-        QStringList names;
-        for (const auto& n : loaded_->table->names()) names << QString::fromStdString(n);
-        columns_.values.resize(numbers.size(), -1);
-        for (std::size_t k = 0; k < numbers.size(); ++k) {
-            if (columns_.values[k] < 0 && !numbers[k].optional) columns_.values[k] = static_cast<int>(k);
-            columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
-            fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
-                          [this, k](const QVariant& v) { columns_.values[k] = v.toInt() - 1, refresh(); });
-        }
-        fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
-                      [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
-        fields.choice("note is", columns_.note + 1, QStringList{"–"} + names,
-                      [this](const QVariant& v) { columns_.note = v.toInt() - 1, refresh(); });
-        form_->show_fields(fields.take());
-        picture_->hide();
-        return refresh_table();
+}
+
+/// Which column of the table is which number.
+void ImportSheet::add_columns(FieldList& fields) {
+    const auto numbers = survey::columns_of(target());
+    QStringList names;
+    for (const auto& n : loaded_->table->names()) names << QString::fromStdString(n);
+    columns_.values.resize(numbers.size(), -1);
+    for (std::size_t k = 0; k < numbers.size(); ++k) {
+        if (columns_.values[k] < 0 && !numbers[k].optional) columns_.values[k] = static_cast<int>(k);
+        columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
+        fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
+                      [this, k](const QVariant& v) { columns_.values[k] = v.toInt() - 1, refresh(); });
     }
+    fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
+                  [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
+    fields.choice("note is", columns_.note + 1, QStringList{"–"} + names,
+                  [this](const QVariant& v) { columns_.note = v.toInt() - 1, refresh(); });
+}
+
+/// What is kept of a scan.
+void ImportSheet::add_cut(FieldList& fields) {
     const char* axes[] = {"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k) {
         fields.length(QString("%1 from").arg(axes[k]), (*cut_.low)[k],
@@ -213,9 +219,16 @@ void ImportSheet::refresh() {
     fields.length(
         "one point each", cut_.cell_mm, [this](const QVariant& v) { cut_.cell_mm = v.toDouble(), refresh(); }, 0,
         1e4);
+}
+
+void ImportSheet::refresh() {
+    FieldList fields;
+    add_kind(fields);
+    add_unit(fields);
+    scan() ? add_cut(fields) : add_columns(fields);
     form_->show_fields(fields.take());
-    picture_->show();
-    refresh_scan();
+    picture_->setVisible(scan());
+    scan() ? refresh_scan() : refresh_table();
 }
 
 Result<std::vector<survey::Reading>> ImportSheet::table_readings() const {

@@ -34,6 +34,10 @@ class ImportSheet : public SideSheet {
     void look();
     void show_loaded(std::shared_ptr<const Loaded> loaded);
     void refresh();
+    void add_kind(FieldList& fields);
+    void add_unit(FieldList& fields);
+    void add_columns(FieldList& fields);
+    void add_cut(FieldList& fields);
     void refresh_table();
     void refresh_scan();
     void propose_scan();

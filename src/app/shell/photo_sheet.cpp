@@ -72,15 +72,20 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
     fault_->setObjectName("fault");
     panel_->end();
     act_ = panel_->act("Take the outline over");
+    connect_parts(*browse, *sample, *aslant);
+    refresh();
+}
+
+void PhotoSheet::connect_parts(QPushButton& browse, QPushButton& sample, QPushButton& aslant) {
     connect(path_, &QLineEdit::returnPressed, this, [this] { open(path_->text().trimmed()); });
-    connect(browse, &QPushButton::clicked, this, [this] {
+    connect(&browse, &QPushButton::clicked, this, [this] {
         const QString chosen = QFileDialog::getOpenFileName(this, "A photo", path_->text(),
                                                             "Photos (*.jpg *.jpeg *.png *.bmp);;All files (*)",
                                                             nullptr, QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen), open(chosen);
     });
-    connect(sample, &QPushButton::clicked, this, [this] { open(":/demo/template-flat.jpg"); });
-    connect(aslant, &QPushButton::clicked, this, [this] { open(":/demo/template-aslant.jpg"); });
+    connect(&sample, &QPushButton::clicked, this, [this] { open(":/demo/template-flat.jpg"); });
+    connect(&aslant, &QPushButton::clicked, this, [this] { open(":/demo/template-aslant.jpg"); });
     connect(view_, &PhotoView::marks_changed, this, &PhotoSheet::remap);
     connect(view_, &PhotoView::straight_changed, this, &PhotoSheet::remap);
     connect(view_, &PhotoView::corrected, this, &PhotoSheet::refresh);
@@ -97,8 +102,6 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
     connect(remove_, &QPushButton::clicked, view_, &PhotoView::remove_selected);
     connect(act_, &QPushButton::clicked, this, &PhotoSheet::take);
     connect(&finding_, &QFutureWatcherBase::finished, this, [this] { show_edge(finding_.result()); });
-    distances_.sides = {600, 400, 600, 400};
-    refresh();
 }
 
 /// As wide as the window allows beside the pieces and a strip of the drawing.

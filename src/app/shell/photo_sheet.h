@@ -22,6 +22,7 @@ class PhotoSheet : public SideSheet {
 
   private:
     using Traced = Result<std::vector<imaging::TracedPoint>>;
+    void connect_parts(QPushButton& browse, QPushButton& sample, QPushButton& aslant);
     void open(const QString& path);
     void refresh();
     void remap();

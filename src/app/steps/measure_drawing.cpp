@@ -188,7 +188,8 @@ void MeasureDrawing::draw_aids(Pencil& pencil) {
 void MeasureDrawing::draw_levels(Pencil& pencil) {
     const auto& c = theme().colours();
     const Vec2 plumb = state_.picture().plumb;
-    if (plumb.norm() < 0.5) return;
+    constexpr int roomy_px = 360;  // less, and it would lie over the scale
+    if (plumb.norm() < 0.5 || width() < roomy_px) return;
     QPainter& p = pencil.painter();
     const QPointF middle(width() - 70, height() - 74);
     const double reach = 34, off = std::atan2(plumb.x(), plumb.y());

@@ -33,6 +33,35 @@ class MeasureStep : public Step {
     }
 
   private:
+    /// What one may begin, each on a sheet of its own, and what unfolds in place.
+    void build_buttons(Panel& panel) {
+        auto* above = new QHBoxLayout;
+        auto* below = new QHBoxLayout;
+        const auto button = [](QHBoxLayout* row, const QString& words) {
+            auto* out = new QPushButton(words);
+            out->setObjectName("quiet");
+            row->addWidget(out);
+            return out;
+        };
+        const auto opens = [&](QHBoxLayout* row, const QString& words, const QString& sheet) {
+            auto* out = button(row, words);
+            connect(out, &QPushButton::clicked, this, [this, sheet] { emit wants_sheet(sheet); });
+            return out;
+        };
+        opens(above, "New set", "new set");
+        opens(above, "Import", "import");
+        opens(above, "Photo", "photo");
+        meter_button_ = button(above, "Meter");
+        placing_ = button(below, "Placing");
+        opens(below, "Datum, marks", "datum");
+        practise_ = opens(below, "Practice", "practice");
+        for (auto* unfolds : {meter_button_, placing_}) unfolds->setCheckable(true);
+        for (auto* row : {above, below}) {
+            row->addStretch(1);
+            panel.column()->addLayout(row);
+        }
+    }
+
     void build_facts() {
         auto* panel = new Panel;
         auto* top = new QHBoxLayout;
@@ -41,31 +70,7 @@ class MeasureStep : public Step {
         sets_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         top->addWidget(sets_, 1);
         panel->column()->addLayout(top);
-        auto* buttons = new QHBoxLayout;
-        auto* add = new QPushButton("New set");
-        auto* import = new QPushButton("Import");
-        auto* photo = new QPushButton("Photo");
-        auto* datum = new QPushButton("Datum, marks");
-        auto* meter = new QPushButton("Meter");
-        meter->setCheckable(true);
-        placing_ = new QPushButton("Placing");
-        placing_->setCheckable(true);
-        for (auto* b : {add, import, photo, meter}) {
-            b->setObjectName("quiet");
-            buttons->addWidget(b);
-        }
-        buttons->addStretch(1);
-        panel->column()->addLayout(buttons);
-        auto* more = new QHBoxLayout;
-        for (auto* b : {placing_, datum}) {
-            b->setObjectName("quiet");
-            more->addWidget(b);
-        }
-        practise_ = new QPushButton("Practice");
-        practise_->setObjectName("quiet");
-        more->addWidget(practise_);
-        more->addStretch(1);
-        panel->column()->addLayout(more);
+        build_buttons(*panel);
         meter_ = new MeterBar;
         meter_->hide();
         panel->add(meter_);
@@ -83,12 +88,7 @@ class MeasureStep : public Step {
         act_ = panel->act("Take readings");
         facts_ = panel;
         connect(sets_, &QComboBox::activated, this, [this](int i) { state_.show_set(i); });
-        connect(add, &QPushButton::clicked, this, [this] { emit wants_sheet("new set"); });
-        connect(import, &QPushButton::clicked, this, [this] { emit wants_sheet("import"); });
-        connect(photo, &QPushButton::clicked, this, [this] { emit wants_sheet("photo"); });
-        connect(datum, &QPushButton::clicked, this, [this] { emit wants_sheet("datum"); });
-        connect(practise_, &QPushButton::clicked, this, [this] { emit wants_sheet("practice"); });
-        connect(meter, &QPushButton::toggled, meter_, &QWidget::setVisible);
+        connect(meter_button_, &QPushButton::toggled, meter_, &QWidget::setVisible);
         connect(meter_, &MeterBar::measured, this, [this](const survey::MeterReading& m) {
             if (state_.set()) table_->entry()->take_measurement(m);
         });
@@ -141,7 +141,7 @@ class MeasureStep : public Step {
 
     MeasureState state_;
     QComboBox* sets_;
-    QPushButton *placing_, *practise_;
+    QPushButton *placing_, *practise_, *meter_button_;
     MeterBar* meter_;
     Form* form_;
     QLabel *what_, *suspects_, *next_, *sides_;

@@ -266,9 +266,9 @@ void PieceDrawing::draw(Pencil& pencil) {
         else draw_blocks(pencil, *shape, fixing.blocks);
     } else {
         draw_dimensions(pencil, *shape);
+        draw_trial(pencil, *shape);  // under the bevels' figures, which stay legible
         draw_edge_marks(pencil);
         draw_next_readings(pencil, *shape);
-        draw_trial(pencil, *shape);
     }
     draw_pointed(pencil, *shape);
     const auto* piece = state_.computed_piece();

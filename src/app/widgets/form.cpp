@@ -186,6 +186,7 @@ void Form::show_value(std::size_t i) {
         if (edit->property("wrong").toBool() && edit->property("stands for") == f.value) return;
         edit->setProperty("stands for", f.value);
         if (!edit->hasFocus() || !edit->isModified()) edit->setText(f.value.toString());
+        if (!edit->hasFocus()) edit->setCursorPosition(0);  // of a long one its beginning is seen
     } else if (f.kind == Kind::toggle) {
         const QSignalBlocker quiet(editor);
         static_cast<QCheckBox*>(editor)->setChecked(f.value.toBool());
