@@ -9,6 +9,7 @@
 
 #include "geometry/boundary.h"
 #include "hull/fit_rounds.h"
+#include "hull/strays.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::hull {
@@ -16,8 +17,6 @@ namespace {
 
 /// The declared uncertainty is worth this many readings when the scatter is judged.
 constexpr double prior_readings = 15;
-/// Of a scan, about so many readings show its outline and how it is spread.
-constexpr int some_thousands = 4000;
 
 double patch_size_m(const ChartData& d) {
     return std::hypot(d.s.maxCoeff() - d.s.minCoeff(), d.v.maxCoeff() - d.v.minCoeff());
@@ -155,17 +154,6 @@ geometry::Ring surveyed_ring(const FitRounds& w) {
     return geometry::surrounding_outline(places);
 }
 
-double outward_sign(const Surface& surface, const FitRounds& w) {
-    double sum = 0;
-    const int step = std::max(1, w.data.count() / some_thousands);
-    for (int i = 0; i < w.data.count(); i += step) {
-        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        const Vec3 away = here.position - w.inside;
-        if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
-    }
-    return sum < 0 ? -1 : 1;
-}
-
 /// Lumps of the surface that the spline irons out: what readings left out scatter beyond the surface's uncertainty
 /// and their own. Shrunk towards none as the scatter's factor is; a hand that is worse than declared looks the same.
 double lumps_mm(const FitRounds& w, const Residuals& r) {
@@ -254,6 +242,14 @@ void add_warnings(FitReport& report, const FitRounds& w, double steepest_deg) {
     if (stations_along(w.data) == 3)
         report.warnings.push_back(
             "Three stations cannot tell how fair the surface is along its length: take a fourth.");
+    if (w.data.count() >= fewest_of_a_scan && report.suspects() > 0.15 * w.data.count())
+        report.warnings.push_back(
+            fmt::format("{} of {} readings were left out, more than hoses and frames make of a scan: look where they "
+                        "lie. A chine or a knuckle must be entered; what stands before the hull is best cropped.",
+                        report.suspects(), w.data.count()));
+    if (w.ridged)
+        report.warnings.push_back(
+            "Readings along a line lie beyond any smooth surface: if there is a chine or a knuckle, enter it.");
     if (steepest_deg > 60)
         report.warnings.push_back(
             fmt::format("Parts of the surface are seen {:.0f} degrees edge-on {}; another chart or a "

@@ -8,6 +8,8 @@
 #include <numeric>
 #include <utility>
 
+#include "hull/strays.h"
+
 namespace bevelsmith::hull {
 namespace {
 
@@ -47,15 +49,6 @@ bool weigh_by_cosines(FitRounds& w) {
     return true;
 }
 
-double median_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight) {
-    std::vector<double> a;
-    for (int i = 0; i < t.size(); ++i)
-        if (weight[i] > 0) a.push_back(std::abs(t[i]));
-    if (a.empty()) return 0;
-    std::nth_element(a.begin(), a.begin() + static_cast<std::ptrdiff_t>(a.size() / 2), a.end());
-    return a[a.size() / 2];
-}
-
 /// Where the readings plainly scatter less or more than declared (by the median, which slips do not move), the
 /// sigma follows them; few readings cannot be trusted to say so.
 void follow_scatter(FitRounds& w) {
@@ -75,12 +68,14 @@ void follow_scatter(FitRounds& w) {
     }
 }
 
-/// What the median reading, had it been left out, would lie off the fit, in declared sigmas.
+/// What the median reading, had it been left out, would lie off the fit, in declared sigmas. Beside a ridge the
+/// median says nothing of how well it is followed: there it is the worst twentieth that counts.
 double left_out_scatter(const FitRounds& w) {
     const auto solution = w.solve();
     if (!solution) return std::numeric_limits<double>::infinity();
     const auto r = residuals_of(w.smoother, *solution, w.data, w.own_weight);
-    return w.sigma_factor * median_abs(r.left_out.cwiseProduct(w.own_weight.cwiseSqrt()), w.data.weight);
+    const Eigen::VectorXd off = r.left_out.cwiseProduct(w.own_weight.cwiseSqrt());
+    return w.sigma_factor * quantile_abs(off, w.data.weight, w.ridged ? 0.95 : 0.5);
 }
 
 /// Finer knots for as long as readings left out are then met more closely.
@@ -145,34 +140,6 @@ void allow_residual(FitRounds& w, double allowed_mm) {
     }
 }
 
-/// Hoses and frames in a scan lie together and outweigh the hull where they are: on the coarse knots, before anything
-/// bends towards them, they are weighed down (J. Tukey's bisquare, re-weighted until it settles), and those that then
-/// lie far off are left out. Few readings are judged one by one instead.
-void shed_strays(FitRounds& w) {
-    constexpr int fewest = 1000, rounds = 20;
-    constexpr double reach = 4.685, least_sigmas = 6;
-    if (w.data.count() < fewest) return;
-    const Eigen::VectorXd own = w.data.weight;
-    const Smoothing usual = w.smoother.prior().mean;
-    const Smoothing stiff{std::max(w.smoothing.log10_s, usual.log10_s), std::max(w.smoothing.log10_v, usual.log10_v)};
-    Eigen::VectorXd off;
-    double bound = 0;
-    for (int round = 0; round < rounds; ++round) {
-        const auto solution = w.smoother.solve(stiff);
-        if (!solution) break;
-        off = heights_off(w.smoother, *solution, w.data).cwiseProduct(w.own_weight.cwiseSqrt()).cwiseAbs();
-        if (round == 0 && off.maxCoeff() < least_sigmas) return;
-        const double before = std::exchange(bound, std::max(reach * 1.4826 * median_abs(off, own), least_sigmas));
-        w.data.weight = own.array() * (1 - (off.array() / bound).square()).max(0.0).square();
-        w.smoother.set_data(w.data);
-        if (std::abs(bound - before) < 0.001 * bound && round > 5) break;
-    }
-    w.data.weight = off.size() > 0 ? Eigen::VectorXd((off.array() < bound).select(own, 0)) : own;
-    w.smoother.set_data(w.data);
-    if ((off.array() >= bound).any())
-        if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
-}
-
 bool settle_weights(FitRounds& w, bool fixed_knots, bool strays) {
     if (!weigh_by_cosines(w)) return false;
     if (strays) shed_strays(w);
@@ -182,6 +149,27 @@ bool settle_weights(FitRounds& w, bool fixed_knots, bool strays) {
 }
 
 }  // namespace
+
+double quantile_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, double share) {
+    std::vector<double> a;
+    for (int i = 0; i < t.size(); ++i)
+        if (weight[i] > 0) a.push_back(std::abs(t[i]));
+    if (a.empty()) return 0;
+    const auto k = std::min(a.size() - 1, static_cast<std::size_t>(share * static_cast<double>(a.size())));
+    std::nth_element(a.begin(), a.begin() + static_cast<std::ptrdiff_t>(k), a.end());
+    return a[k];
+}
+
+double outward_sign(const Surface& surface, const FitRounds& w) {
+    double sum = 0;
+    const int step = std::max(1, w.data.count() / some_thousands);
+    for (int i = 0; i < w.data.count(); i += step) {
+        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
+        const Vec3 away = here.position - w.inside;
+        if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
+    }
+    return sum < 0 ? -1 : 1;
+}
 
 void FitRounds::rescale_sigma(double factor) {
     sigma_factor *= factor;
@@ -232,9 +220,10 @@ bool settle(FitRounds& w, const FitOptions& options) {
     const bool fixed_knots = options.intervals_s > 0 || options.intervals_v > 0;
     if (!settle_weights(w, fixed_knots, options.find_slips)) return false;
     if (options.find_slips &&
-        !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty() &&
-        !settle_weights(w, fixed_knots, false))
-        return false;
+        !remove_slips(w.smoother, w.smoothing, w.data, w.own_weight, w.least_slip_m()).empty()) {
+        take_in_ridge(w);
+        if (!settle_weights(w, fixed_knots, false)) return false;
+    }
     if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
     return true;
 }
@@ -264,7 +253,8 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
                 std::move(smoother),
                 first.smoothing,
                 {},
-                first.sigma_factor};
+                first.sigma_factor,
+                first.ridged};
     w.own_weight = w.data.weight;
     const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
     const double threshold =

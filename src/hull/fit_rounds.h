@@ -21,6 +21,7 @@ struct FitRounds {
     Smoothing smoothing;
     Eigen::VectorXd own_weight;  ///< 1/sigma² with cosines, also for readings left out
     double sigma_factor = 1;     ///< on the declared sigmas
+    bool ridged = false;         ///< readings along a line lie beyond any smooth surface
 
     std::optional<Solution> solve() const { return smoother.solve(smoothing); }
     /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
@@ -32,6 +33,17 @@ struct FitRounds {
     /// Takes the cosines of a fitted surface into the weights.
     void take_cosines(const Eigen::VectorXd& cosines);
 };
+
+/// The quantile of |t| over the readings that count.
+double quantile_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, double share);
+inline double median_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight) {
+    return quantile_abs(t, weight, 0.5);
+}
+
+/// Of a scan, about so many readings show its outline and how it is spread.
+inline constexpr int some_thousands = 4000;
+/// 1 where the surface's normal points out of the boat, -1 where into it.
+double outward_sign(const Surface& surface, const FitRounds& rounds);
 
 FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options);
 

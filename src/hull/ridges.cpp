@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <nlopt.hpp>
 
 #include "hull/fit_stages.h"
 #include "units/quantity.h"
@@ -11,9 +12,11 @@ namespace {
 
 constexpr int ends_tried = 25;        ///< places of the line's ends along v
 constexpr double most_slant = 0.6;    ///< of a line: v over s
+constexpr double most_bend = 0.15;    ///< of a line, as a share of the surface's width
 constexpr int fewest_on_a_side = 12;  ///< readings on each side of the line
 constexpr std::size_t fewest_readings_in_all = 40, most_readings = 600;
 constexpr std::size_t lines_fitted = 4;
+constexpr double no_line = 1e30;      ///< how badly a line does that cannot be fitted
 constexpr double stiffer = 1.5;  ///< than usual, in powers of ten
 
 /// Readings enough to judge by: all of a survey, a share of a scan; slips left out.
@@ -25,9 +28,14 @@ std::vector<survey::Point> judged_by(const FittedSurface& fit, std::span<const s
     return out;
 }
 
+/// A parabola over the chart.
 struct Line {
     double v_low = 0, v_high = 0;  ///< at the two ends of s
+    double bend = 0;               ///< in the middle, off the straight line between the ends
     double strength = 0;
+
+    /// `along` runs from 0 to 1 over s.
+    double at(double along) const { return v_low + along * (v_high - v_low) + 4 * along * (1 - along) * bend; }
 };
 
 /// A stiff fit of the readings, its residuals, and what it cannot follow of other shapes.
@@ -54,7 +62,8 @@ class StiffFit {
     double strength(const Line& line) const {
         const double low = smoother_.basis_s().low(), high = smoother_.basis_s().high();
         const Eigen::ArrayXd along = (data_.s.array() - low) / (high - low);
-        const Eigen::VectorXd off = data_.v.array() - line.v_low - along * (line.v_high - line.v_low);
+        const Eigen::VectorXd off = data_.v.array() - line.v_low - along * (line.v_high - line.v_low) -
+                                    4 * line.bend * along * (1 - along);
         const auto above = (off.array() > 0).count();
         if (above < fewest_on_a_side || off.size() - above < fewest_on_a_side) return 0;
         const Eigen::VectorXd kink = off.cwiseAbs();
@@ -98,7 +107,7 @@ std::vector<Line> best_lines(const StiffFit& stiff) {
     std::vector<Line> all;
     for (int i = 1; i < ends_tried; ++i)
         for (int j = 1; j < ends_tried; ++j) {
-            Line line{low + width * i / ends_tried, low + width * j / ends_tried, 0};
+            Line line{low + width * i / ends_tried, low + width * j / ends_tried, 0, 0};
             if (std::abs(line.v_high - line.v_low) > most_slant * length) continue;
             line.strength = stiff.strength(line);
             if (line.strength > ridge_strength) all.push_back(line);
@@ -115,6 +124,31 @@ std::vector<Line> best_lines(const StiffFit& stiff) {
     return out;
 }
 
+/// Makes `badness` of a line least, near `start`.
+template <class Badness>
+Line best_near(const Line& start, double width, Badness badness) {
+    const double reach = 2 * width / ends_tried;
+    nlopt::opt search(nlopt::LN_BOBYQA, 3);
+    search.set_min_objective(
+        [](const std::vector<double>& x, std::vector<double>&, void* context) {
+            return (*static_cast<Badness*>(context))(Line{x[0], x[1], x[2], 0});
+        },
+        &badness);
+    search.set_lower_bounds({start.v_low - reach, start.v_high - reach, start.bend - most_bend * width});
+    search.set_upper_bounds({start.v_low + reach, start.v_high + reach, start.bend + most_bend * width});
+    search.set_initial_step(reach / 4);
+    search.set_xtol_abs(5e-4 * width);
+    search.set_maxeval(80);
+    std::vector<double> x{start.v_low, start.v_high, start.bend};
+    double least = 0;
+    try {
+        search.optimize(x, least);
+    } catch (const std::exception&) {
+        return start;
+    }
+    return {x[0], x[1], x[2], start.strength};
+}
+
 std::vector<Vec3> places_along(const Surface& surface, const Line& line, double from, double to) {
     std::vector<Vec3> out;
     constexpr int spots = 9;
@@ -122,9 +156,33 @@ std::vector<Vec3> places_along(const Surface& surface, const Line& line, double 
     for (int k = 0; k < spots; ++k) {
         const double along = from + (to - from) * k / (spots - 1);
         out.push_back(
-            surface.at({low + along * (high - low), line.v_low + along * (line.v_high - line.v_low)}).position);
+            surface.at({low + along * (high - low), line.at(along)}).position);
     }
     return out;
+}
+
+Place place_of(const Surface& surface, const Vec3& p) {
+    const ChartPoint c = surface.locate(p);
+    return {c.s, c.v};
+}
+
+/// Where the readings want a line that the stiff fit's residuals have found: the one with which a fit as stiff as
+/// usual leaves least.
+Line settled_line(const Surface& surface, std::span<const survey::Point> readings, const Line& start) {
+    const Chart& plain = surface.chart();
+    Eigen::VectorXd cosines(readings.size());
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        cosines[static_cast<Eigen::Index>(i)] = cosine_weight(surface.at(place_of(surface, readings[i].position)));
+    return best_near(start, surface.basis_v().high() - surface.basis_v().low(), [&](const Line& line) {
+        const auto chart = plain.with_hard_lines({places_along(surface, line, 0.05, 0.95)});
+        if (!chart) return no_line;
+        ChartData data = chart_data(*chart, readings);
+        data.weight.array() *= cosines.array();
+        Smoother smoother = make_smoother(*chart, data, first_knots(*chart, data, {}));
+        smoother.set_data(data);
+        const auto solution = smoother.solve(smoother.prior().mean);
+        return solution ? solution->penalised_sum : no_line;
+    });
 }
 
 /// The kink of a surface at its one hard line: by how much its normal turns, in the mean over the line.
@@ -132,11 +190,11 @@ Ridge kink_of(const FittedSurface& fit, const std::vector<Vec3>& line) {
     const Surface& surface = fit.surface;
     const double v = surface.chart().hard_lines.front().mean, step = 1e-4;
     Ridge out;
-    out.line = line;
     double jump = 0, sd = 0;
     for (const Vec3& p : line) {
         const double s = surface.locate(p).s;
         const Place below{s, v - step}, above{s, v + step};
+        out.line.push_back(surface.at({s, v}).position);
         // Tangents of slope a and b turn by their angles' difference; its sd is at most both sides' together.
         jump += std::atan(surface.slopes(below).along_v) - std::atan(surface.slopes(above).along_v);
         for (const Place& side : {below, above})
@@ -165,9 +223,11 @@ std::optional<Ridge> find_ridge(const FittedSurface& fit, std::span<const survey
     FitOptions with_line = options;
     with_line.chart = surface.chart().kind == Chart::Kind::plane ? ChartChoice::plane : ChartChoice::axis;
     with_line.find_slips = false;
+    const double width = surface.basis_v().high() - surface.basis_v().low();
     std::optional<Ridge> best;
     for (const Line& line : best_lines(stiff)) {
-        const auto places = places_along(surface, line, 0.05, 0.95);
+        const Line sharp = best_near(line, width, [&](const Line& l) { return -stiff.strength(l); });
+        const auto places = places_along(surface, settled_line(surface, readings, sharp), 0.05, 0.95);
         with_line.hard_lines = {places};
         const auto kinked = fit_surface(readings, with_line);
         if (!kinked || kinked->surface.chart().hard_lines.empty()) continue;

@@ -369,7 +369,7 @@ class ShapeStep : public Step {
         if (ridge) {
             ridge_->setText(
                 QString("The readings show a chine that was not entered: the hull turns by %1° along the line "
-                        "drawn, give or take a hand's breadth. Measure along it, or let this line do for now.")
+                        "drawn, give or take some centimetres. Measure along it, or let this line do for now.")
                     .arg(std::abs(ridge->kink_deg), 0, 'f', 0));
             fields.button("Let the line drawn be a chine",
                           [this, line = ridge->line, id = s->id] { take_ridge(line, id); });
