@@ -103,12 +103,18 @@ CubicBasis::Local CubicBasis::at(double x, int derivative) const {
     return {span, functions(span), {weight[0], weight[1], weight[2], weight[3]}};
 }
 
-CubicBasis::Jet CubicBasis::jet(double x) const {
+CubicBasis::Values CubicBasis::values(double x) const {
     x = wrapped(x);
     const int span = span_of(x);
     const double u = x - breaks_[static_cast<std::size_t>(span)];
     const Piece& piece = pieces_[static_cast<std::size_t>(span)];
-    const Eigen::Vector4d weight = piece.col(0) + u * (piece.col(1) + u * (piece.col(2) + u * piece.col(3)));
+    return {span, piece.col(0) + u * (piece.col(1) + u * (piece.col(2) + u * piece.col(3)))};
+}
+
+CubicBasis::Jet CubicBasis::jet(double x) const {
+    const auto [span, weight] = values(x);
+    const double u = wrapped(x) - breaks_[static_cast<std::size_t>(span)];
+    const Piece& piece = pieces_[static_cast<std::size_t>(span)];
     const Eigen::Vector4d slope = piece.col(1) + u * (2 * piece.col(2) + u * 3 * piece.col(3));
     return {{span, functions(span), {weight[0], weight[1], weight[2], weight[3]}},
             {slope[0], slope[1], slope[2], slope[3]}};

@@ -26,6 +26,12 @@ class CubicBasis {
     /// `derivative` 0 to 3. Outside an open interval the end piece's cubic is continued. At a crease the later
     /// side's.
     Local at(double x, int derivative = 0) const;
+    /// The four values alone.
+    struct Values {
+        int span;
+        Eigen::Vector4d weight;
+    };
+    Values values(double x) const;
     /// Values and slopes in one.
     struct Jet {
         Local value;

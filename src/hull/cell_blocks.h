@@ -53,4 +53,26 @@ class CellBlocks {
     std::vector<Block, Eigen::aligned_allocator<Block>> blocks_;
 };
 
+/// Sums over readings of w r r' and of w y r, with r the row of a height. Such a row is the product of four functions
+/// along s and four along v, so that of its 256 products only ten by ten differ.
+class CellSums {
+  public:
+    CellSums(const CubicBasis& s, const CubicBasis& v)
+        : s_(s), v_(v), cells_(static_cast<std::size_t>(s.intervals() * v.intervals())) {}
+
+    void add(double at_s, double at_v, double weight, double y);
+    /// Precondition: the same bases.
+    void add(const CellSums& others);
+    /// Adds all sums where they belong.
+    void add_to(BlockBand& band, Eigen::VectorXd& right) const;
+
+  private:
+    struct Cell {
+        Eigen::Matrix<double, 10, 10> products = Eigen::Matrix<double, 10, 10>::Zero();  ///< of pairs along s, v
+        Eigen::Matrix4d right = Eigen::Matrix4d::Zero();                                ///< functions along s, v
+    };
+    CubicBasis s_, v_;
+    std::vector<Cell, Eigen::aligned_allocator<Cell>> cells_;
+};
+
 }  // namespace bevelsmith::hull

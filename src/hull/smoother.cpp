@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 #include <nlopt.hpp>
+#include <numeric>
 
 namespace bevelsmith::hull {
 namespace {
@@ -61,34 +62,29 @@ void Smoother::set_data(const ChartData& data) {
     right_ = Eigen::VectorXd::Zero(coefficient_count());
     const double total = data.weight.sum();
     mean_ = total > 0 ? data.weight.dot(data.height) / total : 0;
-    sum_squares_ = 0;
     // Always in the same shares, so that the sums do not depend on how many processors there are.
     const int shares = data.count() > many_at_a_time ? 4 : 1;
-#pragma omp parallel for schedule(static) ordered if (shares > 1)
+    std::vector<CellSums> sums(static_cast<std::size_t>(shares), CellSums(basis_s_, basis_v_));
+    std::vector<double> squares(static_cast<std::size_t>(shares), 0.0);
+#pragma omp parallel for schedule(static) if (shares > 1)
     for (int share = 0; share < shares; ++share) {
-        CellBlocks sums(basis_s_, basis_v_);
-        Eigen::VectorXd right = Eigen::VectorXd::Zero(coefficient_count());
-        double squares = 0;
         const auto part = [&](int k) {
             return static_cast<int>(static_cast<std::int64_t>(data.count()) * k / shares);
         };
+        CellSums& sum = sums[static_cast<std::size_t>(share)];
+        double square = 0;
         for (int n = part(share); n < part(share + 1); ++n) {
             const double w = data.weight[n];
             if (w == 0) continue;
-            const CellRow row = cell_row(basis_s_, basis_v_, data.s[n], data.v[n]);
             const double y = data.height[n] - mean_;
-            squares += w * y * y;
-            sums.add(row, w);
-            const auto index = cell_functions(basis_s_, basis_v_, row.cell);
-            for (std::size_t a = 0; a < 16; ++a) right[index[a]] += w * y * row.weight[static_cast<int>(a)];
+            square += w * y * y;
+            sum.add(data.s[n], data.v[n], w, y);
         }
-#pragma omp ordered
-        {
-            sums.add_to(normal_);
-            right_ += right;
-            sum_squares_ += squares;
-        }
+        squares[static_cast<std::size_t>(share)] = square;
     }
+    sum_squares_ = std::accumulate(squares.begin(), squares.end(), 0.0);
+    for (std::size_t k = 1; k < sums.size(); ++k) sums.front().add(sums[k]);
+    sums.front().add_to(normal_, right_);
     add_slopes(data);
 }
 
