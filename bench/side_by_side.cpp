@@ -69,12 +69,11 @@ Truth topside() {
 using practice::HullForm;
 /// The forms of the practice hulls, and the topside that suits OCCT best.
 const std::map<std::string, Truth>& truths() {
-    static const std::map<std::string, Truth> all{
-        {"round_bilge", boat_side({HullForm::round_bilge, 0, 0, 1})},
-        {"flared_bow", boat_side({HullForm::flared_bow, 0, 0, 1})},
-        {"chine_entered", boat_side({HullForm::hard_chine, 0, 0, 1})},
-        {"lumps_of_5_mm", boat_side({HullForm::round_bilge, 0, 5, 1})},
-        {"topside", topside()}};
+    static const std::map<std::string, Truth> all{{"round_bilge", boat_side({HullForm::round_bilge, 0, 0, 1})},
+                                                  {"flared_bow", boat_side({HullForm::flared_bow, 0, 0, 1})},
+                                                  {"chine_entered", boat_side({HullForm::hard_chine, 0, 0, 1})},
+                                                  {"lumps_of_5_mm", boat_side({HullForm::round_bilge, 0, 5, 1})},
+                                                  {"topside", topside()}};
     return all;
 }
 
@@ -221,8 +220,8 @@ int section_by_occt(const Handle(Geom_BSplineSurface) & surface) {
 void section_by_occt_beside(benchmark::State& state, const std::string& name) {
     const Truth& truth = truths().at(name);
     const auto fit = own_fit(truth, readings(truth));
-    const double own = seconds(
-        [&] { benchmark::DoNotOptimize(hull::cut_section(fit->surface, cut, 18, section_options())); });
+    const double own =
+        seconds([&] { benchmark::DoNotOptimize(hull::cut_section(fit->surface, cut, 18, section_options())); });
     const auto surface = occt_fit(occt_grid(truth));
     int lines = 0;
     const double theirs = seconds([&] { lines = section_by_occt(surface); });

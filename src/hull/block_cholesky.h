@@ -6,8 +6,10 @@
 #pragma once
 
 #include <Eigen/Core>
+#include <array>
 #include <optional>
 #include <utility>
+#include <vector>
 
 namespace bevelsmith::hull {
 
@@ -23,11 +25,16 @@ class BlockBand {
 
     /// Adds to entry (row, column). Precondition: row >= column, not more than one block apart.
     void add(int row, int column, double value);
+    /// Entries of one row, up to its diagonal.
+    auto row(int row) {
+        return [entries = data_.row(row), first = (row / block_ - 1) * block_](int column) mutable -> double& {
+            return entries[column - first];
+        };
+    }
     /// this = sum of factors[k] * terms[k]; all of one shape.
-    template <class Terms, class Factors>
-    void combine(const Terms& terms, const Factors& factors) {
-        data_.setZero();
-        for (std::size_t k = 0; k < terms.size(); ++k) data_ += factors[k] * terms[k].data_;
+    void combine(const std::vector<BlockBand>& terms, const std::array<double, 4>& factors) {
+        data_ = factors[0] * terms[0].data_ + factors[1] * terms[1].data_ + factors[2] * terms[2].data_ +
+                factors[3] * terms[3].data_;
     }
     void add_scaled(const BlockBand& other, double factor) { data_ += factor * other.data_; }
     /// Replaces row and column `index` by those of the identity.

@@ -82,9 +82,10 @@ void CellSums::add_to(BlockBand& band, Eigen::VectorXd& right) const {
         for (int a = 0; a < 16; ++a) {
             const int row = index[static_cast<std::size_t>(a)];
             right[row] += cell.right(a / 4, a % 4);
+            auto entry = band.row(row);
             for (int b = 0; b < 16; ++b) {
                 const int column = index[static_cast<std::size_t>(b)];
-                if (column <= row) band.add(row, column, cell.products(pair(a / 4, b / 4), pair(a % 4, b % 4)));
+                if (column <= row) entry(column) += cell.products(pair(a / 4, b / 4), pair(a % 4, b % 4));
             }
         }
     }

@@ -69,7 +69,7 @@ class CellSums {
   private:
     struct Cell {
         Eigen::Matrix<double, 10, 10> products = Eigen::Matrix<double, 10, 10>::Zero();  ///< of pairs along s, v
-        Eigen::Matrix4d right = Eigen::Matrix4d::Zero();                                ///< functions along s, v
+        Eigen::Matrix4d right = Eigen::Matrix4d::Zero();                                 ///< functions along s, v
     };
     CubicBasis s_, v_;
     std::vector<Cell, Eigen::aligned_allocator<Cell>> cells_;

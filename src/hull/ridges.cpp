@@ -16,8 +16,8 @@ constexpr double most_bend = 0.15;    ///< of a line, as a share of the surface'
 constexpr int fewest_on_a_side = 12;  ///< readings on each side of the line
 constexpr std::size_t fewest_readings_in_all = 40, most_readings = 600;
 constexpr std::size_t lines_fitted = 4;
-constexpr double no_line = 1e30;      ///< how badly a line does that cannot be fitted
-constexpr double stiffer = 1.5;  ///< than usual, in powers of ten
+constexpr double no_line = 1e30;  ///< how badly a line does that cannot be fitted
+constexpr double stiffer = 1.5;   ///< than usual, in powers of ten
 
 /// Readings enough to judge by: all of a survey, a share of a scan; slips left out.
 std::vector<survey::Point> judged_by(const FittedSurface& fit, std::span<const survey::Point> points) {
@@ -62,8 +62,8 @@ class StiffFit {
     double strength(const Line& line) const {
         const double low = smoother_.basis_s().low(), high = smoother_.basis_s().high();
         const Eigen::ArrayXd along = (data_.s.array() - low) / (high - low);
-        const Eigen::VectorXd off = data_.v.array() - line.v_low - along * (line.v_high - line.v_low) -
-                                    4 * line.bend * along * (1 - along);
+        const Eigen::VectorXd off =
+            data_.v.array() - line.v_low - along * (line.v_high - line.v_low) - 4 * line.bend * along * (1 - along);
         const auto above = (off.array() > 0).count();
         if (above < fewest_on_a_side || off.size() - above < fewest_on_a_side) return 0;
         const Eigen::VectorXd kink = off.cwiseAbs();
@@ -155,8 +155,7 @@ std::vector<Vec3> places_along(const Surface& surface, const Line& line, double 
     const double low = surface.basis_s().low(), high = surface.basis_s().high();
     for (int k = 0; k < spots; ++k) {
         const double along = from + (to - from) * k / (spots - 1);
-        out.push_back(
-            surface.at({low + along * (high - low), line.at(along)}).position);
+        out.push_back(surface.at({low + along * (high - low), line.at(along)}).position);
     }
     return out;
 }

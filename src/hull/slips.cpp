@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "hull/fit_stages.h"
+#include "hull/slip_pairs.h"
 
 namespace bevelsmith::hull {
 namespace {
@@ -18,17 +19,6 @@ double fitted_height(const CellRow& row, const CubicBasis& bs, const CubicBasis&
     double out = 0;
     for (std::size_t k = 0; k < 16; ++k) out += row.weight[static_cast<int>(k)] * solution.coefficients[index[k]];
     return out;
-}
-
-std::vector<int> largest_indices(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, int how_many) {
-    std::vector<int> order;
-    for (int i = 0; i < t.size(); ++i)
-        if (weight[i] > 0) order.push_back(i);
-    const auto n = std::min<std::size_t>(order.size(), static_cast<std::size_t>(how_many));
-    std::partial_sort(order.begin(), order.begin() + static_cast<std::ptrdiff_t>(n), order.end(),
-                      [&](int a, int b) { return std::abs(t[a]) > std::abs(t[b]); });
-    order.resize(n);
-    return order;
 }
 
 /// What the search needs to know of the readings, apart from the weights in force.
@@ -63,14 +53,12 @@ Candidate try_without(Smoother& smoother, ChartData& data, const Judging& judgin
     return out;
 }
 
-/// Candidates come from the fit and from a stiff one: a slip bends a loose fit towards itself.
+/// Candidates come from the fit and from a stiff one.
 std::vector<int> candidates(Smoother& smoother, const Smoothing& smoothing, const ChartData& data,
                             const Judging& judging) {
     std::vector<int> out;
-    const Smoothing stiff{std::max(smoothing.log10_s, smoother.prior().mean.log10_s) + 1,
-                          std::max(smoothing.log10_v, smoother.prior().mean.log10_v) + 1};
     smoother.set_data(data);
-    for (const Smoothing& s : {smoothing, stiff})
+    for (const Smoothing& s : {smoothing, stiff(smoother, smoothing)})
         if (const auto solution = smoother.solve(s)) {
             const auto t = judging.doubts(smoother, *solution, data);
             for (int i : largest_indices(t, data.weight, 4))
@@ -111,6 +99,16 @@ std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, Cha
         for (int i : candidates(smoother, smoothing, data, judging)) {
             const Candidate c = try_without(smoother, data, judging, i);
             if (std::abs(c.t) > std::abs(worst.t)) worst = c;
+        }
+        // Two side by side explain what one cannot, when the second is as far off as a slip alone must be.
+        const auto pair = worst_pair(smoother, smoothing, data, judging.own_weight, judging.least_slip_m, threshold);
+        if (pair && pair->strength > worst.t * worst.t + threshold * threshold) {
+            for (int i : {pair->first, pair->second}) {
+                data.weight[i] = 0;
+                removed.push_back(i);
+            }
+            smoothing = pair->smoothing;
+            continue;
         }
         if (worst.index < 0 || std::abs(worst.t) < threshold) break;
         data.weight[worst.index] = 0;

@@ -17,15 +17,18 @@ constexpr double hopeless = 1e30;
 /// The Kronecker product of two one-dimensional Gram matrices, rows of three as one block.
 BlockBand kronecker(const Eigen::MatrixXd& s, const Eigen::MatrixXd& v) {
     const int ns = static_cast<int>(s.rows()), nv = static_cast<int>(v.rows());
-    std::vector<std::pair<int, int>> pairs;
+    std::vector<std::vector<int>> met(static_cast<std::size_t>(nv));
     for (int j = 0; j < nv; ++j)
         for (int l = 0; l < nv; ++l)
-            if (v(j, l) != 0) pairs.emplace_back(j, l);
+            if (v(j, l) != 0) met[static_cast<std::size_t>(j)].push_back(l);
     BlockBand out(ns * nv, 3 * nv);
     for (int i = 0; i < ns; ++i)
-        for (int k = std::max(0, i - 3); k <= i; ++k)
-            for (const auto& [j, l] : pairs)
-                if (k < i || l <= j) out.add(i * nv + j, k * nv + l, s(i, k) * v(j, l));
+        for (int j = 0; j < nv; ++j) {
+            auto entry = out.row(i * nv + j);
+            for (int k = std::max(0, i - 3); k <= i; ++k)
+                for (int l : met[static_cast<std::size_t>(j)])
+                    if (k < i || l <= j) entry(k * nv + l) += s(i, k) * v(j, l);
+        }
     return out;
 }
 

@@ -37,8 +37,7 @@ Marks with_neighbours(const Marks& marks) {
     for (int i = 0; i < cells; ++i)
         for (int j = 0; j < cells; ++j) {
             const int i0 = std::max(0, i - 1), j0 = std::max(0, j - 1);
-            out(i, j) =
-                marks.block(i0, j0, std::min(cells, i + 2) - i0, std::min(cells, j + 2) - j0).any();
+            out(i, j) = marks.block(i0, j0, std::min(cells, i + 2) - i0, std::min(cells, j + 2) - j0).any();
         }
     return out;
 }
@@ -119,8 +118,7 @@ void shed_strays(FitRounds& w) {
         if (!solution) break;
         off = heights_off(w.smoother, *solution, w.data).cwiseProduct(w.own_weight.cwiseSqrt()).cwiseAbs();
         if (round == 0 && off.maxCoeff() < far_off_sigmas) return;
-        const double before =
-            std::exchange(bound, std::max(reach * 1.4826 * median_abs(off, own), far_off_sigmas));
+        const double before = std::exchange(bound, std::max(reach * 1.4826 * median_abs(off, own), far_off_sigmas));
         w.data.weight = own.array() * (1 - (off.array() / bound).square()).max(0.0).square();
         w.smoother.set_data(w.data);
         if (std::abs(bound - before) < 0.001 * bound && round > 5) break;

@@ -17,8 +17,8 @@ inline constexpr int fewest_of_a_scan = 1000;
 void shed_strays(FitRounds& rounds);
 
 /// A stiff surface cuts the corner of a chine and leaves out its readings, which lie beyond it: where nothing that
-/// stands before the hull can. They are taken in again where they are most of what was read and hang together along most
-/// of the surface, so that an open hatch or a port light stays out. True where there were any.
+/// stands before the hull can. They are taken in again where they are most of what was read and hang together along
+/// most of the surface, so that an open hatch or a port light stays out. True where there were any.
 bool take_in_ridge(FitRounds& rounds);
 
 }  // namespace bevelsmith::hull
