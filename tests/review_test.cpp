@@ -198,6 +198,21 @@ TEST_CASE("suspect readings are named with their set, their number and by how mu
     check_words(*f);
 }
 
+TEST_CASE("strays of a scan are noted as what stands before the hull, and nobody's slips", "[review]") {
+    const auto findings = found(practice_jobs::scanned(false, 200));
+    const auto* f = find(findings, "suspect readings");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::note);
+    CHECK(f->title.find("of 2200 scanned points do not lie on") != std::string::npos);
+    CHECK(f->evidence.find("reading 1") == std::string::npos);
+    check_words(*f);
+    CHECK_FALSE(find(found(practice_jobs::scanned(false, 0)), "suspect readings"));
+    // So many are no hose: something is wrong with the surface.
+    const auto many = found(practice_jobs::scanned(false, 600));
+    REQUIRE(find(many, "suspect readings"));
+    CHECK(find(many, "suspect readings")->severity == Severity::mind);
+}
+
 TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") {
     auto job = sound_job();
     job.pieces[0].limbers.clear();

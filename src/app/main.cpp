@@ -1,24 +1,48 @@
 // bevelsmith [--demo] [JOB]
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QScreen>
 #include <QStyleFactory>
 #include <QSurfaceFormat>
+#include <algorithm>
+#include <string_view>
 
 #include "app/look/theme.h"
 #include "app/setup.h"
 #include "app/shell/main_window.h"
 
-int main(int argc, char** argv) {
-    using namespace bevelsmith::app;
-    QApplication application(argc, argv);
-    set_up(application);
-    QCommandLineParser arguments;
+namespace {
+
+void describe(QCommandLineParser& arguments) {
     arguments.setApplicationDescription("Templating, cutting and fixing of a boat's inside.");
     arguments.addHelpOption();
     arguments.addVersionOption();
     arguments.addOption({"demo", "open Ternlight, the demo job"});
     arguments.addOption({"night", "start with the night look"});
     arguments.addPositionalArgument("job", "job file to open", "[JOB]");
+}
+
+/// Help is printed where there is no screen, too.
+bool asks_for_words(int argc, char** argv) {
+    return std::any_of(argv + 1, argv + argc, [](std::string_view argument) {
+        return argument == "--help" || argument == "-h" || argument == "--help-all" || argument == "--version" ||
+               argument == "-v";
+    });
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    using namespace bevelsmith::app;
+    QCommandLineParser arguments;
+    describe(arguments);
+    if (asks_for_words(argc, argv)) {
+        QCoreApplication plain(argc, argv);
+        name_program();
+        arguments.process(plain);
+    }
+    QApplication application(argc, argv);
+    set_up(application);
     arguments.process(application);
     theme().set_night(arguments.isSet("night"));
     Document document;
@@ -26,6 +50,9 @@ int main(int argc, char** argv) {
     if (arguments.isSet("demo")) window.open_demo();
     else if (!arguments.positionalArguments().isEmpty()) window.open(arguments.positionalArguments().front());
     else window.offer_unnamed_work();
-    window.show();
+    // With its frame the window needs more than a screen of its own size has.
+    const QSize room = window.screen()->availableSize() - QSize(16, 48);
+    if (room.width() < window.width() || room.height() < window.height()) window.showMaximized();
+    else window.show();
     return application.exec();
 }

@@ -13,11 +13,15 @@ static void init_resources() {
 
 namespace bevelsmith::app {
 
+void name_program() {
+    QCoreApplication::setApplicationName("bevelsmith");
+    QCoreApplication::setApplicationVersion(BEVELSMITH_VERSION);
+}
+
 void set_up(QApplication& application) {
     init_resources();
-    application.setApplicationName("bevelsmith");
+    name_program();
     application.setApplicationDisplayName("Bevelsmith");
-    application.setApplicationVersion(BEVELSMITH_VERSION);
     application.setStyle(QStyleFactory::create("Fusion"));
     application.setFont(Theme::font(size::text));
     theme().set_night(false);

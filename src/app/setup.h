@@ -5,6 +5,8 @@ class QApplication;
 
 namespace bevelsmith::app {
 
+/// Name and version alone, which need no screen.
+void name_program();
 /// Name, style, typeface, icons and the demo job as resources.
 void set_up(QApplication& application);
 

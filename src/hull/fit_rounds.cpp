@@ -224,6 +224,7 @@ bool settle(FitRounds& w, const FitOptions& options) {
         take_in_ridge(w);
         if (!settle_weights(w, fixed_knots, false)) return false;
     }
+    if (options.find_slips) take_in_met(w);
     if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
     return true;
 }
@@ -271,6 +272,7 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
     w.feel_bevels(surface);
     w.take_cosines(cosines);
     if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+    if (options.find_slips) take_in_met(w);
     if (options.allowed_residual_mm) allow_residual(w, *options.allowed_residual_mm);
     return w;
 }

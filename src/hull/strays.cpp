@@ -130,4 +130,24 @@ void shed_strays(FitRounds& w) {
     take_in_ridge(w);
 }
 
+void take_in_met(FitRounds& w) {
+    if (w.data.count() < fewest_of_a_scan || (w.data.weight.array() > 0).all()) return;
+    const auto solution = w.solve();
+    if (!solution) return;
+    const Surface surface = plain_surface(w.chart, w.smoother, solution->coefficients);
+    const double sigmas = alarm_threshold(w.data.count()) * std::max(1.0, w.sigma_factor);
+    bool any = false;
+    for (int i = 0; i < w.data.count(); ++i) {
+        if (w.data.weight[i] > 0) continue;
+        const auto& p = w.points[static_cast<std::size_t>(i)];
+        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
+        if (std::abs(here.normal.dot(p.position - here.position)) > sigmas * p.sigma_mm) continue;
+        w.data.weight[i] = w.own_weight[i];
+        any = true;
+    }
+    if (!any) return;
+    w.smoother.set_data(w.data);
+    if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;
+}
+
 }  // namespace bevelsmith::hull

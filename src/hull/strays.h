@@ -21,4 +21,8 @@ void shed_strays(FitRounds& rounds);
 /// most of the surface, so that an open hatch or a port light stays out. True where there were any.
 bool take_in_ridge(FitRounds& rounds);
 
+/// What was left out on the way to the surface, when that was still bent or too stiff, and is met by it now, is taken
+/// in again. Of fewer readings than `fewest_of_a_scan` the search for slips does the same.
+void take_in_met(FitRounds& rounds);
+
 }  // namespace bevelsmith::hull

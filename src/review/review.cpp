@@ -147,14 +147,18 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
 }
 
 /// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm"; of very many the first few.
+bool of_scan(const Job& job, const survey::Point& point) {
+    return job.readings[static_cast<std::size_t>(point.set)].school == survey::School::scan;
+}
+
 std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface, const hull::FitReport& report) {
     constexpr int named = 8;
     std::string out;
     int told = 0;
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
-        if (!report.readings[k].suspect) continue;
-        if (++told > named) continue;
         const auto& at = surface.points[k];
+        if (!report.readings[k].suspect || of_scan(job, at)) continue;
+        if (++told > named) continue;
         const auto& set = job.readings[static_cast<std::size_t>(at.set)];
         const std::string which = at.reading < 0 ? fmt::format("a mirrored reading of {}", set.mirror_of)
                                                  : fmt::format("reading {}", at.reading + 1);
@@ -162,6 +166,30 @@ std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface,
                            report.readings[k].residual_mm);
     }
     return told > named ? fmt::format("{} and {} more", out, told - named) : out;
+}
+
+/// Readings left out of a surface. Those of a scan are nobody's slips: hoses and frames, unless there are very many.
+void left_out(const Job& job, std::size_t which, const job::SurfaceResult& s, Findings& out) {
+    constexpr double many = 0.15;
+    const auto& report = s.fitted()->report;
+    int scanned = 0, strays = 0, suspects = 0;
+    for (std::size_t k = 0; k < s.points.size(); ++k) {
+        const bool scan = of_scan(job, s.points[k]);
+        scanned += scan;
+        if (report.readings[k].suspect) ++(scan ? strays : suspects);
+    }
+    const std::string& name = job.surfaces[which].name;
+    if (suspects > 0)
+        add(out, "suspect readings", Severity::mind, {},
+            fmt::format("{} of {} readings of {} do not fit the others", suspects,
+                        static_cast<int>(s.points.size()) - scanned, name),
+            suspects_in_words(job, s, report) + "; left out of the surface until corrected",
+            "Look at them in Measure; read those spots again.");
+    if (strays > 0)
+        add(out, "suspect readings", strays > many * scanned ? Severity::mind : Severity::note, {},
+            fmt::format("{} of {} scanned points do not lie on {}", strays, scanned, name),
+            "left out of the surface, as hoses, frames and other things before the hull are",
+            "See in Shape where they lie, in red: crop what is not the hull, and enter a chine if there is one.");
 }
 
 /// What the sides of the boat differ by where they were compared, and chines that nobody entered.
@@ -195,12 +223,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
         if (!s.points.empty() && s.fit && !s.fit->ok())
             add(out, "surface", Severity::stop, {}, fmt::format("{} cannot be fitted", job.surfaces[i].name),
                 s.fit->error().message, "See the readings in Measure.");
-        if (const auto* fit = s.fitted(); fit && fit->report.suspects() > 0)
-            add(out, "suspect readings", Severity::mind, {},
-                fmt::format("{} of {} readings of {} do not fit the others", fit->report.suspects(), s.points.size(),
-                            job.surfaces[i].name),
-                suspects_in_words(job, s, fit->report) + "; left out of the surface until corrected",
-                "Look at them in Measure; read those spots again.");
+        if (s.fitted()) left_out(job, i, s, out);
     }
 }
 

@@ -26,6 +26,26 @@ job::Job unsaid_chine() {
     return out;
 }
 
+job::Job scanned(bool chined, int hose) {
+    const practice::VirtualBoat boat(
+        {chined ? practice::HullForm::hard_chine : practice::HullForm::round_bilge, 0, 0, 4});
+    practice::Hand hand;
+    hand.sigma_mm = 1;
+    auto set =
+        practice::read_points(boat, practice::random_spots(2000, {100, -1.35}, {2900, 0.25}, hand.random), hand);
+    std::uniform_real_distribution<double> share(0, 1);
+    for (int i = 0; i < hose; ++i) {
+        const Vec3 p = boat.at(100 + 2800 * share(hand.random), -0.8 + 0.02 * share(hand.random));
+        const Vec3 off = p - (15 + 25 * share(hand.random)) * boat.normal(p);
+        set.readings.emplace_back().values = {off.x(), off.y(), off.z()};
+    }
+    set.school = survey::School::scan;
+    set.sigma_mm = 1;
+    job::Job out = begun();
+    job::add_readings(out, set);
+    return out;
+}
+
 job::Job two_sides(double lopsided_mm) {
     const practice::VirtualBoat boat({practice::HullForm::round_bilge, lopsided_mm, 0, 3});
     practice::Hand hand;

@@ -146,6 +146,37 @@ TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[
     for (const auto& s : w.document.computed()->results.surfaces[1].sides) CHECK(s.mean_mm < -2);
 }
 
+TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken, and the surface is true",
+          "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    w.document.edit("A scan", [](job::Job& job) { job = practice_jobs::scanned(true, 100); });
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.main.show_step("Measure");
+    REQUIRE(w.settle());
+    const auto said = [&](const QString& words) {
+        const auto labels = w.main.findChildren<QLabel*>();
+        return std::any_of(labels.begin(), labels.end(),
+                           [&](const QLabel* l) { return l->isVisible() && l->text().contains(words); });
+    };
+    CHECK(said("of 2100 points do not lie on the surface"));
+    CHECK_FALSE(said("misread"));
+    const auto left_out = [&] { return w.document.computed()->results.surfaces[0].fitted()->report.suspects(); };
+    CHECK(left_out() > 90);
+    w.main.show_step("Shape");
+    REQUIRE(w.settle());
+    CHECK(said("Readings along a line lie beyond any smooth surface"));
+    REQUIRE(QTest::qWaitFor([&] { return w.button("Let the line drawn be a chine") != nullptr; }, 10000));
+    REQUIRE(w.click("Let the line drawn be a chine"));
+    REQUIRE(w.settle());
+    CHECK_FALSE(said("Readings along a line lie beyond"));
+    CHECK(left_out() >= 95);
+    CHECK(left_out() <= 105);
+    const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 4});
+    const auto& surface = w.document.computed()->results.surfaces[0].fitted()->surface;
+    for (double x : {400.0, 1500.0, 2600.0}) CHECK(std::abs(surface.distance_mm(boat.chine(x))) < 2.5);
+}
+
 TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[practising]") {
     Window w;
     w.main.begin_practice();

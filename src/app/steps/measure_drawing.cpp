@@ -2,6 +2,7 @@
 
 #include <QMouseEvent>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "app/look/theme.h"
@@ -11,6 +12,8 @@ namespace bevelsmith::app {
 namespace {
 
 constexpr int most_ringed = 40;
+/// More readings than this are a scan: no longer told apart by eye.
+constexpr std::size_t most_apart = 500;
 
 }  // namespace
 
@@ -92,13 +95,20 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
     // Rings and numbers for what a person can look at one by one; the strays of a scan are red and that is all.
     const bool few = std::count_if(readings.begin(), readings.end(),
                                    [](const ReadingPicture& r) { return r.suspect && !r.disabled; }) <= most_ringed;
+    const bool many = readings.size() > most_apart;
     for (std::size_t i = 0; i < readings.size(); ++i) {
         const auto& r = readings[i];
         const QColor colour = r.disabled ? c.faint : r.suspect ? c.stop : c.ink;
-        pencil.pen(colour, 1.3);
-        pencil.cross(r.at, 4);
+        if (many) {
+            const double half = r.suspect ? 1.5 : 0.8;
+            pencil.painter().fillRect(QRectF(pencil.at(r.at) - QPointF(half, half), QSizeF(2 * half, 2 * half)),
+                                      colour);
+        } else {
+            pencil.pen(colour, 1.3);
+            pencil.cross(r.at, 4);
+        }
         const double whisker = pencil.px(2 * r.sigma_mm);
-        if (r.outward.norm() > 1e-6 && whisker > 5) {
+        if (!many && r.outward.norm() > 1e-6 && whisker > 5) {
             const QPointF n(r.outward.x(), -r.outward.y()), at = pencil.at(r.at);
             pencil.painter().drawLine(at - n * whisker, at + n * whisker);
         }
@@ -267,12 +277,13 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
     p.setFont(Theme::font(size::text_small));
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, 84, 32), Qt::TextWordWrap, "off the surface");
-    p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1 mm").arg(most));
     if (readings.empty()) {
         p.drawText(rect(), Qt::AlignCenter,
                    "Here the readings will stand in order, each with its distance from the surface.");
         return;
     }
+    if (readings.size() > most_apart) return draw_histogram(p);
+    p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1 mm").arg(most));
     p.setPen(QPen(c.line, 1));
     p.drawLine(QPointF(96, middle), QPointF(width() - 16, middle));
     double labelled_to = 0;
@@ -300,8 +311,47 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
     }
 }
 
+/// Of a scan: how many points lie how far off. What lies beyond is counted at the ends.
+void MeasureRibbon::draw_histogram(QPainter& p) {
+    constexpr int bins = 61;
+    const auto& c = theme().colours();
+    const auto& readings = state_.picture().readings;
+    const double most = std::max(1.0, std::ceil(4 * readings.front().sigma_mm));
+    std::array<int, bins> good{}, doubtful{};
+    int within = 0, outside = 0;
+    for (const auto& r : readings) {
+        if (!r.fitted || r.disabled) continue;
+        const int bin = static_cast<int>(std::floor(bins * (r.residual_mm / most + 1) / 2));
+        if (bin < 0) ++within;
+        else if (bin >= bins) ++outside;
+        else ++(r.suspect ? doubtful : good)[static_cast<std::size_t>(bin)];
+    }
+    const double left = 96 + 110, right = width() - 16.0 - 110, base = height() - 22.0, top = 12;
+    const double step = (right - left) / bins;
+    const int highest = std::max(1, *std::max_element(good.begin(), good.end()));
+    const auto height_of = [&](int count) { return (base - top) * std::min(1.0, 1.0 * count / highest); };
+    for (std::size_t k = 0; k < bins; ++k) {
+        const double x = left + step * static_cast<double>(k);
+        p.fillRect(QRectF(x + 0.5, base - height_of(good[k]), step - 1, height_of(good[k])), c.certain);
+        const double red = height_of(doubtful[k]);
+        p.fillRect(QRectF(x + 0.5, base - height_of(good[k]) - red, step - 1, red), c.stop);
+    }
+    p.setPen(QPen(c.line, 1));
+    p.drawLine(QPointF(96, base), QPointF(width() - 16.0, base));
+    p.setPen(c.faint);
+    for (double share : {-1.0, -0.5, 0.0, 0.5, 1.0})
+        p.drawText(QRectF((left + right) / 2 + share * (right - left) / 2 - 40, base + 4, 80, 14), Qt::AlignHCenter,
+                   share == 0 ? QString("0 mm") : QString::asprintf("%+g", share * most));
+    p.setPen(within + outside > 0 ? c.stop : c.faint);
+    p.drawText(QRectF(96, base - 34, 106, 32), Qt::AlignLeft | Qt::AlignBottom,
+               QString("%1 farther\ninside").arg(within));
+    p.drawText(QRectF(right + 4, base - 34, 106, 32), Qt::AlignRight | Qt::AlignBottom,
+               QString("%1 farther\noutside").arg(outside));
+}
+
 void MeasureRibbon::mouseMoveEvent(QMouseEvent* event) {
     const auto n = static_cast<int>(state_.picture().readings.size());
+    if (static_cast<std::size_t>(n) > most_apart) return;
     int nearest = -1;
     for (int i = 0; i < n; ++i)
         if (std::abs(x_of(i) - event->position().x()) <= std::max(2.0, (x_of(1) - x_of(0)) / 2)) nearest = i;

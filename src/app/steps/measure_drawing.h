@@ -64,6 +64,7 @@ class MeasureRibbon : public QWidget {
 
   private:
     double x_of(int reading) const;
+    void draw_histogram(QPainter& p);
     MeasureState& state_;
 };
 

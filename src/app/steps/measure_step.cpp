@@ -135,6 +135,7 @@ class MeasureStep : public Step {
     }
 
     void refresh_form();
+    QString doubts_in_words() const;
     void refresh_figures();
     void show_next();
     void show_sides();
@@ -214,20 +215,38 @@ void MeasureStep::show_sides() {
     sides_->setText(rows + "</table>");
 }
 
-void MeasureStep::refresh_figures() {
+/// Readings in doubt, each with what it probably was; nobody misread the points of a scan.
+QString MeasureStep::doubts_in_words() const {
     constexpr int named = 4;
+    const bool scan = state_.set() && state_.set()->school == survey::School::scan;
     QStringList doubts;
-    int more = 0;
+    int count = 0;
+    double least = 0, most = 0;
     const auto& readings = state_.picture().readings;
-    for (std::size_t i = 0; i < readings.size(); ++i)
-        if (readings[i].suspect && !readings[i].disabled && doubts.size() >= named) ++more;
-        else if (readings[i].suspect && !readings[i].disabled)
-            doubts << QString("Reading %1 is %2 mm off. %3")
-                          .arg(i + 1)
-                          .arg(readings[i].residual_mm, 0, 'f', 0)
-                          .arg(readings[i].hint);
-    if (more > 0) doubts << QString("And %1 more, drawn in red: left out of the surface.").arg(more);
-    suspects_->setText(doubts.join("\n"));
+    for (std::size_t i = 0; i < readings.size(); ++i) {
+        const auto& r = readings[i];
+        if (!r.suspect || r.disabled) continue;
+        least = std::min(least, r.residual_mm);
+        most = std::max(most, r.residual_mm);
+        if (++count <= named && !scan)
+            doubts << QString("Reading %1 is %2 mm off. %3").arg(i + 1).arg(r.residual_mm, 0, 'f', 0).arg(r.hint);
+    }
+    if (scan && count > 0)
+        return QString(
+                   "%1 of %2 points do not lie on the surface (%3 to %4 mm off); they are drawn in red and left "
+                   "out. Hoses and frames before the hull look like that, and so does a chine that was not "
+                   "entered.")
+            .arg(count)
+            .arg(readings.size())
+            .arg(least, 0, 'f', 0)
+            .arg(QString::asprintf("%+.0f", most));
+    if (count > named) doubts << QString("And %1 more, drawn in red: left out of the surface.").arg(count - named);
+    return doubts.join("\n");
+}
+
+void MeasureStep::refresh_figures() {
+    const QString doubts = doubts_in_words();
+    suspects_->setText(doubts);
     suspects_->setVisible(!doubts.isEmpty());
     show_next();
     show_sides();

@@ -73,6 +73,22 @@ void add_piece(Scene& out, const piece::Outline& shape, bool selected) {
     out.plates.push_back(std::move(plate));
 }
 
+/// A scan's readings are small, so that the surface is seen between them.
+void add_readings(Scene& out, const job::SurfaceResult& surface) {
+    const auto& c = theme().colours();
+    const bool many = surface.points.size() > 1000;
+    Scene::Spots good{{}, c.ink, many ? 1.5F : 4.0F}, doubtful{{}, c.stop, many ? 3.0F : 8.0F};
+    const auto* fit = surface.fitted();
+    for (std::size_t k = 0; k < surface.points.size(); ++k) {
+        const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
+        (suspect ? doubtful : good).at.push_back(surface.points[k].position);
+    }
+    for (auto* spots : {&good, &doubtful})
+        if (!spots->at.empty()) out.spots.push_back(std::move(*spots));
+}
+
+constexpr float opening_deg = 35;  // of the camera, upright
+
 void set_box(Scene& out) {
     bool first = true;
     const auto take = [&](const Vec3& p) {
@@ -82,7 +98,8 @@ void set_box(Scene& out) {
         out.high = out.high.cwiseMax(p);
     };
     for (const auto& t : out.triangles) take(t.corner[0]);
-    for (const auto& s : out.spots) take(s.at);
+    for (const auto& spots : out.spots)
+        for (const Vec3& p : spots.at) take(p);
 }
 
 void add_section_plane(Scene& out, const geometry::Plane& plane) {
@@ -108,12 +125,8 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
     const auto& c = theme().colours();
     for (const auto& surface : computed.results.surfaces) {
         if (surface.mesh) add_mesh(out, *surface.mesh);
-        if (surface.ridge && *surface.ridge) out.lines.push_back({(*surface.ridge)->line, c.accent, 3});
-        const auto* fit = surface.fitted();
-        for (std::size_t k = 0; k < surface.points.size(); ++k) {
-            const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
-            out.spots.push_back({surface.points[k].position, suspect ? c.stop : c.ink, suspect ? 8.0F : 4.0F});
-        }
+        if (surface.ridge && *surface.ridge) out.lines.push_back({(*surface.ridge)->line, c.accent, 3, true});
+        add_readings(out, surface);
     }
     set_box(out);
     if (out.empty()) return out;
@@ -124,8 +137,21 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
 }
 
 void Camera::look_at(const Scene& scene) {
+    constexpr double wide = 1.6;  // no view of ours is narrower
+    const double reach = 0.92 * std::tan(opening_deg / 2 * M_PI / 180);
     target = (scene.low + scene.high) / 2;
-    distance_mm = std::max(500.0, (scene.high - scene.low).norm() * 1.35);
+    distance_mm = 1;
+    const Vec3 back = (eye() - target).normalized(), right = Vec3::UnitZ().cross(back).normalized(),
+               up = back.cross(right);
+    distance_mm = 500;
+    const auto keep = [&](const Vec3& p) {
+        const Vec3 q = p - target;
+        const double off = std::max(std::abs(up.dot(q)), std::abs(right.dot(q)) / wide);
+        distance_mm = std::max(distance_mm, back.dot(q) + off / reach);
+    };
+    for (const auto& t : scene.triangles) keep(t.corner[0]);
+    for (const auto& spots : scene.spots)
+        for (const Vec3& p : spots.at) keep(p);
 }
 
 Vec3 Camera::eye() const {
@@ -136,7 +162,7 @@ Vec3 Camera::eye() const {
 QMatrix4x4 Camera::matrix(const QSizeF& view) const {
     QMatrix4x4 out;
     const double aspect = view.width() / std::max(1.0, view.height());
-    out.perspective(35, static_cast<float>(aspect), static_cast<float>(distance_mm / 50),
+    out.perspective(opening_deg, static_cast<float>(aspect), static_cast<float>(distance_mm / 50),
                     static_cast<float>(distance_mm * 6));
     const Vec3 from = eye();
     const auto v = [](const Vec3& p) {

@@ -21,21 +21,22 @@ struct Scene {
         std::vector<Vec3> points;
         QColor colour;
         float width = 1;
+        bool above = false;  ///< drawn over whatever stands before it
     };
     /// A flat shape with holes, filled by the even-odd rule.
     struct Plate {
         std::vector<std::vector<Vec3>> rings;
         QColor fill;
     };
-    struct Spot {
-        Vec3 at;
+    struct Spots {
+        std::vector<Vec3> at;
         QColor colour;
         float size = 4;
     };
     std::vector<Triangle> triangles;
     std::vector<Line> lines;
     std::vector<Plate> plates;
-    std::vector<Spot> spots;
+    std::vector<Spots> spots;
     Vec3 low{0, 0, 0}, high{1000, 1000, 1000};  ///< box of everything
     bool empty() const { return triangles.empty() && spots.empty(); }
 };

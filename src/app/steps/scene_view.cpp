@@ -214,9 +214,9 @@ void GlSceneView::upload() {
         // The outer ring's own points, fanned, cover everything that the stencil lets through.
         covers_.push_back(rings_[rings_.size() - plate.rings.size()]);
     }
-    for (const auto& spot : scene_.spots) {
+    for (const auto& spots : scene_.spots) {
         const std::size_t first = out.size();
-        add(spot.at, Vec3::Zero(), spot.colour);
+        for (const Vec3& p : spots.at) add(p, Vec3::Zero(), spots.colour);
         spots_.push_back(range(first));
     }
     buffer_.bind();
@@ -257,6 +257,14 @@ void GlSceneView::draw_plate(int first_ring, int rings) {
     glDisable(GL_STENCIL_TEST);
 }
 
+void GlSceneView::draw_lines(bool above) {
+    for (std::size_t k = 0; k < lines_.size(); ++k) {
+        if (scene_.lines[k].above != above) continue;
+        glLineWidth(scene_.lines[k].width);
+        draw_range(lines_[k].first, lines_[k].count, GL_LINE_STRIP);
+    }
+}
+
 void GlSceneView::paintGL() {
     if (stale_) upload();
     const QColor paper = theme().colours().paper;
@@ -287,10 +295,7 @@ void GlSceneView::paintGL() {
         draw_plate(ring, static_cast<int>(plate.rings.size()));
         ring += static_cast<int>(plate.rings.size());
     }
-    for (std::size_t k = 0; k < lines_.size(); ++k) {
-        glLineWidth(scene_.lines[k].width);
-        draw_range(lines_[k].first, lines_[k].count, GL_LINE_STRIP);
-    }
+    draw_lines(false);
     glEnable(0x8642);  // GL_PROGRAM_POINT_SIZE, which Qt's ES headers do not name
     for (std::size_t k = 0; k < spots_.size(); ++k) {
         program_.setUniformValue("spot", scene_.spots[k].size);
@@ -304,10 +309,12 @@ void GlSceneView::paintGL() {
     draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
     glDepthMask(GL_TRUE);
     glDisable(GL_BLEND);
+    program_.setUniformValue("pass", 0.0F);
+    glDisable(GL_DEPTH_TEST);
+    draw_lines(true);
     for (const char* name : names) program_.disableAttributeArray(name);
     buffer_.release();
     program_.release();
-    glDisable(GL_DEPTH_TEST);
 }
 
 PaintedSceneView::PaintedSceneView(Camera& camera) : camera_(camera) {
@@ -364,9 +371,12 @@ void PaintedSceneView::paintEvent(QPaintEvent*) {
         p.drawPolyline(line_of(line.points));
     }
     QPointF at;
-    for (const auto& spot : scene_.spots)
-        if (projected(matrix, size(), spot.at, at))
-            p.fillRect(QRectF(at - QPointF(spot.size, spot.size) / 2, QSizeF(spot.size, spot.size)), spot.colour);
+    for (const auto& spots : scene_.spots) {
+        const QSizeF spot(spots.size, spots.size);
+        for (const Vec3& q : spots.at)
+            if (projected(matrix, size(), q, at))
+                p.fillRect(QRectF(at - QPointF(spots.size, spots.size) / 2, spot), spots.colour);
+    }
 }
 
 }  // namespace bevelsmith::app

@@ -66,6 +66,7 @@ class GlSceneView : public QOpenGLWidget, protected QOpenGLFunctions {
     void blend_over();
     void draw_range(int first, int count, unsigned mode);
     void draw_plate(int first_ring, int rings);
+    void draw_lines(bool above);
 
     Camera& camera_;
     Scene scene_;

@@ -17,7 +17,7 @@ namespace bevelsmith::app {
 namespace {
 
 /// Readings this near to the section are drawn with it.
-constexpr double beside_mm = 150;
+constexpr double widest_beside_mm = 150;
 
 /// The upright plane across the boat that is looked at.
 class SectionState : public QObject {
@@ -99,15 +99,17 @@ class SectionDrawing : public DrawingView {
                 pencil.pen(c.certain, 1.6, run.points[i].in_survey ? Qt::SolidLine : Qt::DotLine);
                 pencil.line(a, b);
             }
-        pencil.pen(c.ink, 1.2);
-        for (const Vec2& p : beside_) pencil.cross(p, 3.5);
+        for (const Beside& b : beside_) {
+            pencil.pen(b.suspect ? c.stop : c.ink, b.suspect ? 1.6 : 1.2);
+            pencil.cross(b.at, beside_.size() > 60 ? 2 : 3.5);
+        }
         draw_pointed(pencil);
         pencil.painter().setPen(c.faint);
         pencil.painter().setFont(Theme::font(size::text_small));
         pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
                                   QString("section at %1 fwd, looking forward; readings within %2 mm of it")
                                       .arg(state_.document.length(state_.at_mm()))
-                                      .arg(beside_mm));
+                                      .arg(beside_mm_));
     }
 
     void hover(const Vec2& mm) override {
@@ -141,6 +143,23 @@ class SectionDrawing : public DrawingView {
         const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
         pencil.text(at, words, {inward * (half + 14), 0}, size::text_small, true);
     }
+    /// The readings nearest to the section, no more than can be told apart.
+    void take_beside(const job::SurfaceResult& s) {
+        constexpr std::size_t most_beside = 150;
+        const auto* fit = s.fitted();
+        for (std::size_t k = 0; k < s.points.size(); ++k) {
+            const Vec3& p = s.points[k].position;
+            const double away = std::abs(p.x() - state_.at_mm());
+            const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
+            if (away < widest_beside_mm) beside_.push_back({frame_.to_plane(p), away, suspect});
+        }
+        std::sort(beside_.begin(), beside_.end(),
+                  [](const Beside& a, const Beside& b) { return a.away_mm < b.away_mm; });
+        beside_mm_ = widest_beside_mm;
+        if (beside_.size() <= most_beside) return;
+        beside_.resize(most_beside);
+        beside_mm_ = std::ceil(beside_.back().away_mm);
+    }
     void rebuild() {
         pointed_.reset();
         runs_.clear();
@@ -151,11 +170,10 @@ class SectionDrawing : public DrawingView {
         frame_ = geometry::upright_frame(state_.plane());
         if (s) {
             if (auto cut = hull::cut_section(*s->face, state_.plane(), 0.01)) runs_ = std::move(cut.value());
-            for (const auto& p : s->points)
-                if (std::abs(p.position.x() - state_.at_mm()) < beside_mm)
-                    beside_.push_back(frame_.to_plane(p.position));
+            take_beside(*s);
         }
-        std::vector<Vec2> all(beside_);
+        std::vector<Vec2> all;
+        for (const Beside& b : beside_) all.push_back(b.at);
         for (const auto& run : runs_)
             for (const auto& p : run.points) {
                 all.push_back(frame_.to_plane(p.a));
@@ -167,7 +185,13 @@ class SectionDrawing : public DrawingView {
     SectionState& state_;
     geometry::PlaneFrame frame_;
     std::vector<hull::SectionRun> runs_;
-    std::vector<Vec2> beside_;
+    struct Beside {
+        Vec2 at;
+        double away_mm;
+        bool suspect;
+    };
+    std::vector<Beside> beside_;
+    double beside_mm_ = widest_beside_mm;
     geometry::Box box_;
     double largest_sigma_ = 0;
     std::optional<hull::SectionPoint> pointed_;
