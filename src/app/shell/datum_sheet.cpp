@@ -98,8 +98,7 @@ DatumSheet::DatumSheet(Document& document) : SideSheet(document, "Datum and mark
     const auto unit = [&d = document_] { return d.unit(); };
     datum_ = new Form(unit);
     panel_->add(datum_);
-    fault_ = panel_->words({});
-    fault_->setObjectName("fault");
+    fault_ = panel_->fault();
     panel_->words(
         "A level that is wrong by 0.1 degrees puts everything wrong by 1.7 mm in each metre. Sets of readings "
         "say themselves whether they were held by the boat's level or by the hard's.");
@@ -126,7 +125,7 @@ void DatumSheet::change_datum(const std::function<void(Datum&)>& change) {
     change(next);
     // What cannot be is said and not taken: the readings keep the datum that they had.
     const auto up = survey::plumb_up(next);
-    fault_->setText(up ? QString() : QString::fromStdString(up.error().message) + ". The datum is as it was.");
+    fault_->say(up ? QString() : QString::fromStdString(up.error().message) + ". The datum is as it was.");
     if (up) document_.edit("Set the datum", [&](job::Job& job) { job.datum = next; });
     else refresh();
 }

@@ -36,7 +36,8 @@ class DatumSheet : public SideSheet {
     void write();
     LeanView* view_;
     Form *datum_, *marks_;
-    QLabel *lean_, *fault_, *ties_, *written_;
+    QLabel *lean_, *ties_, *written_;
+    FaultLine* fault_;
     QLineEdit* path_;
 };
 

@@ -57,8 +57,7 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     path_->setAccessibleName("points file");
     panel_->field("from the file", path_);
     auto* browse = panel_->quiet_button("Choose the file");
-    fault_ = panel_->words({});
-    fault_->setObjectName("fault");
+    fault_ = panel_->fault();
     found_ = panel_->words({}, false);
     picture_ = new CloudPicture;
     picture_->hide();
@@ -93,7 +92,7 @@ void ImportSheet::look() {
     const QString path = path_->text().trimmed();
     if (path.isEmpty()) return;
     const QFileInfo file(path);
-    if (!file.isFile()) return fault_->setText("There is no such file.");
+    if (!file.isFile()) return fault_->say("There is no such file.");
     if (file.size() < read_at_once_bytes) return show_loaded(load(path.toStdString()));
     found_->setText(QString("Reading %1 MB …").arg(static_cast<double>(file.size()) / 1e6, 0, 'f', 0));
     loading_.setFuture(QtConcurrent::run([path = path.toStdString()] { return load(path); }));
@@ -106,7 +105,7 @@ void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
     if (!table && loaded_->cloud.empty()) {
         const Error fault = loaded_->fault.value_or(Error{"there are no readings in this file", 1});
         const QString where = fault.line > 0 ? QString(", line %1").arg(fault.line) : QString();
-        return fault_->setText(
+        return fault_->say(
             QString("%1%2: %3. Nothing was taken over.")
                 .arg(QFileInfo(path_->text().trimmed()).fileName(), where, QString::fromStdString(fault.message)));
     }
@@ -246,10 +245,10 @@ void ImportSheet::refresh_table() {
     auto readings = table_readings();
     const QString name = QFileInfo(path_->text().trimmed()).fileName();
     if (!readings) {
-        fault_->setText(QString("%1, line %2: %3. Nothing was taken over.")
-                            .arg(name)
-                            .arg(readings.error().line)
-                            .arg(QString::fromStdString(readings.error().message)));
+        fault_->say(QString("%1, line %2: %3. Nothing was taken over.")
+                        .arg(name)
+                        .arg(readings.error().line)
+                        .arg(QString::fromStdString(readings.error().message)));
     } else {
         readings_ = std::move(readings.value());
         QStringList cells;
@@ -277,11 +276,11 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
     kept_ = std::move(kept);
     const auto n = kept_->cloud.size();
     found_->setText(QString("%L1 points, %L2 in the box, %L3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
-    fault_->setText(n == 0            ? "Nothing lies in the box: make it larger."
-                    : n > most_points ? QString("More than %L1 make the job slow and tell no more: thin them with a "
-                                                "larger cell, or crop.")
-                                            .arg(most_points)
-                                      : QString());
+    fault_->say(n == 0            ? "Nothing lies in the box: make it larger."
+                : n > most_points ? QString("More than %L1 make the job slow and tell no more: thin them with a "
+                                            "larger cell, or crop.")
+                                        .arg(most_points)
+                                  : QString());
     picture_->show_clouds(*cloud_, kept_->cloud);
     act_->setEnabled(n > 0 && n <= most_points);
 }

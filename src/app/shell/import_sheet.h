@@ -49,7 +49,8 @@ class ImportSheet : public SideSheet {
 
     QLineEdit* path_;
     Form* form_;
-    QLabel *found_, *fault_;
+    QLabel* found_;
+    FaultLine* fault_;
     CloudPicture* picture_;
     QPushButton* act_;
     QFutureWatcher<std::shared_ptr<const Loaded>> loading_;

@@ -30,8 +30,7 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     panel_->words(
         "At the saw: guard, push stick, eyes and dust mask. Bevels past 45 degrees are cut square and dressed. Local "
         "codes come first.");
-    fault_ = panel_->words({});
-    fault_->setObjectName("fault");
+    fault_ = panel_->fault();
     print_ = panel_->quiet_button("Print it at 1:1");
     panel_->end();
     act_ = panel_->act("Write it");
@@ -107,7 +106,7 @@ void PapersSheet::propose_path() {
 
 void PapersSheet::print() {
     const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
-    if (!drawing) return fault_->setText(QString::fromStdString(drawing.error().message));
+    if (!drawing) return fault_->say(QString::fromStdString(drawing.error().message));
     QPrinter printer(QPrinter::HighResolution);
     printer.setFullPage(true);
     QPrintDialog dialog(&printer, this);
@@ -118,17 +117,17 @@ void PapersSheet::print() {
 
 void PapersSheet::write() {
     const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
-    if (!drawing) return fault_->setText(QString::fromStdString(drawing.error().message));
+    if (!drawing) return fault_->say(QString::fromStdString(drawing.error().message));
     const int format = format_->currentIndex();
     QString typed = path_->text().trimmed();
     if (typed.startsWith("~/")) typed = QDir::homePath() + typed.mid(1);
     const std::string path = typed.toStdString();
-    if (path.empty()) return fault_->setText("Say to which file.");
+    if (path.empty()) return fault_->say("Say to which file.");
     const exchange::Format formats[] = {exchange::Format::dxf, exchange::Format::svg, exchange::Format::csv};
     const auto written = format < 2
                              ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
                              : exchange::write_drawing(*drawing, formats[format - 2], path);
-    if (!written) return fault_->setText("Not written: " + QString::fromStdString(written.error().message));
+    if (!written) return fault_->say("Not written: " + QString::fromStdString(written.error().message));
     fault_->clear();
     emit said("Written: " + typed);
     emit close_asked();

@@ -68,8 +68,7 @@ PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from 
     for (auto* b : {keep_, remove_}) b->setObjectName("quiet"), hands->addWidget(b);
     hands->addStretch(1);
     panel_->column()->addLayout(hands);
-    fault_ = panel_->words({});
-    fault_->setObjectName("fault");
+    fault_ = panel_->fault();
     panel_->end();
     act_ = panel_->act("Take the outline over");
     connect_parts(*browse, *sample, *aslant);
@@ -111,7 +110,7 @@ void PhotoSheet::showEvent(QShowEvent* event) {
 }
 
 void PhotoSheet::say(const QString& fault) {
-    fault_->setText(fault);
+    fault_->say(fault);
 }
 
 void PhotoSheet::open(const QString& path) {

@@ -35,7 +35,8 @@ class PhotoSheet : public SideSheet {
     PhotoView* view_;
     QLineEdit* path_;
     Form* form_;
-    QLabel *next_, *fault_, *found_;
+    QLabel *next_, *found_;
+    FaultLine* fault_;
     QPushButton *straight_, *forget_, *find_, *remove_, *keep_, *act_;
     std::shared_ptr<const imaging::GreyImage> grey_;
     imaging::MarkDistances distances_;

@@ -112,8 +112,7 @@ PracticeSheet::PracticeSheet(Document& document) : SideSheet(document, "Practice
     panel_->add(instrument_);
     take_ = new QPushButton("Take these readings");
     panel_->add(take_);
-    fault_ = panel_->words({});
-    fault_->setObjectName("fault");
+    fault_ = panel_->fault();
     taken_ = panel_->words({}, false);
     gap_ = new Figure("largest misfit along the edge");
     score_ = new Figure("score against the best possible");
@@ -245,10 +244,10 @@ void PracticeSheet::take() {
     const survey::ReadingSet set = taken_set();
     if (set.readings.empty()) {
         const auto* piece = document_.computed()->results.piece(piece_id());
-        return fault_->setText(school_ != 3 ? "The hull is not met from there: choose another height."
-                               : piece && piece->forecast
-                                   ? "Nothing more is proposed: another reading would tell little."
-                                   : "Nothing is proposed yet: the surface has to be there first.");
+        return fault_->say(school_ != 3 ? "The hull is not met from there: choose another height."
+                           : piece && piece->forecast
+                               ? "Nothing more is proposed: another reading would tell little."
+                               : "Nothing is proposed yet: the surface has to be there first.");
     }
     fault_->clear();
     document_.edit("Take readings of the practice hull", [&](job::Job& job) { job::add_readings(job, set); });
@@ -265,7 +264,7 @@ void PracticeSheet::try_piece() {
     const std::string id = piece_id();
     const auto* piece = document_.computed()->results.piece(id);
     if (!piece || !piece->shape())
-        return fault_->setText("There is nothing to cut yet: three stations or more make a surface.");
+        return fault_->say("There is nothing to cut yet: three stations or more make a surface.");
     fault_->clear();
     edit("Offer up " + QString::fromStdString(id), [&](job::Practice& p) {
         if (std::find(p.tried.begin(), p.tried.end(), id) == p.tried.end()) p.tried.push_back(id);

@@ -39,7 +39,8 @@ class PracticeSheet : public SideSheet {
     std::string piece_id() const;
 
     Form *boat_, *instrument_;
-    QLabel *words_, *taken_, *verdict_, *fault_;
+    QLabel *words_, *taken_, *verdict_;
+    FaultLine* fault_;
     Figure *gap_, *score_;
     GapMap* map_;
     QPushButton *take_, *act_;

@@ -58,7 +58,8 @@ class PapersSheet : public SideSheet {
     std::string chosen_id() const;
     QComboBox *what_, *format_;
     QLineEdit* path_;
-    QLabel *pages_, *fault_;
+    QLabel* pages_;
+    FaultLine* fault_;
     QPushButton *act_, *print_;
     std::vector<std::string> ids_;
     bool own_path_ = false;

@@ -184,10 +184,7 @@ ReadingEntry::ReadingEntry(MeasureState& state) : state_(state) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
-    fault_ = new QLabel;
-    fault_->setObjectName("fault");
-    fault_->setWordWrap(true);
-    fault_->hide();
+    fault_ = new FaultLine;
     again_words_ = new QLabel;
     again_words_->setWordWrap(true);
     again_words_->hide();
@@ -268,8 +265,7 @@ bool ReadingEntry::eventFilter(QObject* watched, QEvent* event) {
 
 void ReadingEntry::say(QLineEdit* field, const QString& fault) {
     const bool wrong = !fault.isEmpty();
-    fault_->setText(fault);
-    fault_->setVisible(wrong);
+    fault_->say(fault);
     field->setProperty("wrong", wrong);
     field->style()->unpolish(field);
     field->style()->polish(field);
@@ -361,7 +357,7 @@ ReadingTable::ReadingTable(MeasureState& state)
       model_(new ReadingModel(state, this)),
       table_(new QTableView),
       entry_(new ReadingEntry(state)),
-      fault_(new QLabel) {
+      fault_(new FaultLine) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -383,9 +379,6 @@ ReadingTable::ReadingTable(MeasureState& state)
     table_->setTabKeyNavigation(false);
     table_->installEventFilter(this);
     column->addWidget(table_, 1);
-    fault_->setObjectName("fault");
-    fault_->setWordWrap(true);
-    fault_->hide();
     column->addWidget(fault_);
     column->addWidget(entry_);
     note_ = new QLineEdit;
@@ -398,10 +391,7 @@ ReadingTable::ReadingTable(MeasureState& state)
     connect(&state_, &MeasureState::changed, this, &ReadingTable::share_width);
     share_width();
     show_note();
-    connect(delegate, &QuantityDelegate::fault, fault_, [this](const QString& text) {
-        fault_->setText(text);
-        fault_->setVisible(!text.isEmpty());
-    });
+    connect(delegate, &QuantityDelegate::fault, fault_, &FaultLine::say);
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
         state_.point_at(now.isValid() ? now.row() : -1);
         show_note();
@@ -444,8 +434,7 @@ void ReadingTable::paste() {
     if (!state_.set()) return;
     const auto readings =
         readings_from_text(*state_.set(), QGuiApplication::clipboard()->text(), state_.document.unit());
-    fault_->setText(readings ? QString() : "Nothing pasted. " + QString::fromStdString(readings.error().message));
-    fault_->setVisible(!readings.ok());
+    fault_->say(readings ? QString() : "Nothing pasted. " + QString::fromStdString(readings.error().message));
     if (!readings) return;
     edit_set(state_, "Paste readings", [&](job::JobReadingSet& set) {
         set.readings.insert(set.readings.end(), readings->begin(), readings->end());

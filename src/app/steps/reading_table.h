@@ -9,6 +9,7 @@
 #include <QWidget>
 
 #include "app/steps/measure_drawing.h"
+#include "app/widgets/fault_line.h"
 #include "survey/meter_line.h"
 
 namespace bevelsmith::app {
@@ -72,7 +73,8 @@ class ReadingEntry : public QWidget {
     MeasureState& state_;
     std::vector<QLineEdit*> fields_;
     QWidget* row_ = nullptr;
-    QLabel *fault_, *again_words_;
+    FaultLine* fault_;
+    QLabel* again_words_;
     int again_ = -1;
     survey::School school_ = survey::School::direct;
     bool built_ = false;
@@ -105,7 +107,7 @@ class ReadingTable : public QWidget {
     QTableView* table_;
     ReadingEntry* entry_;
     QLineEdit* note_;
-    QLabel* fault_;
+    FaultLine* fault_;
 };
 
 }  // namespace bevelsmith::app

@@ -115,11 +115,7 @@ Form::Row Form::make_row(std::size_t i) {
     across->addWidget(editor, 1);
     column_->addWidget(line);
     if (is_quantity(f.kind)) {
-        connect(static_cast<QuantityEdit*>(editor), &QuantityEdit::fault_changed, this,
-                [fault = add_fault_line()](const QString& text) {
-                    fault->setText(text);
-                    fault->setVisible(!text.isEmpty());
-                });
+        connect(static_cast<QuantityEdit*>(editor), &QuantityEdit::fault_changed, add_fault_line(), &FaultLine::say);
     } else if (f.kind == Kind::text) {
         connect(static_cast<QLineEdit*>(editor), &QLineEdit::editingFinished, this,
                 [this, i, edit = static_cast<QLineEdit*>(editor), fault = f.check ? add_fault_line() : nullptr] {
@@ -138,12 +134,11 @@ QWidget* Form::make_choice(std::size_t i) {
     return box;
 }
 
-void Form::take_text(std::size_t i, QLineEdit* edit, QLabel* fault) {
+void Form::take_text(std::size_t i, QLineEdit* edit, FaultLine* fault) {
     if (i >= fields_.size()) return;
     const QString wrong = fault && fields_[i].check ? fields_[i].check(edit->text()) : QString();
     if (fault) {
-        fault->setText(wrong);
-        fault->setVisible(!wrong.isEmpty());
+        fault->say(wrong);
         edit->setProperty("wrong", !wrong.isEmpty());
         edit->style()->unpolish(edit);
         edit->style()->polish(edit);
@@ -162,11 +157,8 @@ QWidget* Form::make_quantity(std::size_t i) {
     return edit;
 }
 
-QLabel* Form::add_fault_line() {
-    auto* fault = new QLabel;
-    fault->setObjectName("fault");
-    fault->setWordWrap(true);
-    fault->hide();
+FaultLine* Form::add_fault_line() {
+    auto* fault = new FaultLine;
     column_->addWidget(fault);
     return fault;
 }

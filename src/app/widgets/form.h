@@ -9,6 +9,7 @@
 #include <limits>
 #include <vector>
 
+#include "app/widgets/fault_line.h"
 #include "units/quantity.h"
 
 class QLineEdit;
@@ -91,8 +92,8 @@ class Form : public QWidget {
     Row make_row(std::size_t index);
     QWidget* make_choice(std::size_t index);
     QWidget* make_quantity(std::size_t index);
-    QLabel* add_fault_line();
-    void take_text(std::size_t index, QLineEdit* edit, QLabel* fault);
+    FaultLine* add_fault_line();
+    void take_text(std::size_t index, QLineEdit* edit, FaultLine* fault);
     void show_value(std::size_t index);
     void send(std::size_t index, const QVariant& value);
 

@@ -48,6 +48,12 @@ QLabel* Panel::words(const QString& text, bool faint) {
     return out;
 }
 
+FaultLine* Panel::fault() {
+    auto* out = new FaultLine;
+    column_->addWidget(out);
+    return out;
+}
+
 void Panel::add_field(const QString& name, QWidget* widget) {
     auto* row = new QHBoxLayout;
     row->setSpacing(size::gap);
@@ -60,13 +66,7 @@ void Panel::add_field(const QString& name, QWidget* widget) {
     row->addWidget(widget, 1);
     column_->addLayout(row);
     if (auto* edit = qobject_cast<QuantityEdit*>(widget)) {
-        auto* fault = label({}, "fault");
-        fault->hide();
-        column_->addWidget(fault);
-        QObject::connect(edit, &QuantityEdit::fault_changed, fault, [fault](const QString& text) {
-            fault->setText(text);
-            fault->setVisible(!text.isEmpty());
-        });
+        connect(edit, &QuantityEdit::fault_changed, fault(), &FaultLine::say);
     }
 }
 

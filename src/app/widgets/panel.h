@@ -8,6 +8,7 @@
 #include <QWidget>
 #include <functional>
 
+#include "app/widgets/fault_line.h"
 #include "app/widgets/quantity_edit.h"
 #include "review/review.h"
 
@@ -21,6 +22,7 @@ class Panel : public QWidget {
 
     QLabel* heading(const QString& text);
     QLabel* words(const QString& text, bool faint = true);
+    FaultLine* fault();
     /// A field with its label before it and its fault under it.
     template <class Field>
     Field* field(const QString& label, Field* widget) {
