@@ -67,6 +67,21 @@ const PieceResult* Results::piece(const std::string& id) const {
     return it == pieces.end() ? nullptr : &*it;
 }
 
+bool is_scanned(const Job& job, const survey::Point& point) {
+    return job.readings[static_cast<std::size_t>(point.set)].school == survey::School::scan;
+}
+
+LeftOut left_out(const Job& job, const SurfaceResult& surface) {
+    LeftOut out;
+    const auto* fit = surface.fitted();
+    for (std::size_t k = 0; fit && k < surface.points.size(); ++k) {
+        const bool scanned = is_scanned(job, surface.points[k]);
+        out.scanned += scanned;
+        if (fit->report.readings[k].suspect) ++(scanned ? out.strays : out.doubtful);
+    }
+    return out;
+}
+
 const SurfaceResult* Results::surface(const std::string& id) const {
     const auto it = std::find_if(surfaces.begin(), surfaces.end(), [&](const auto& s) { return s.id == id; });
     return it == surfaces.end() ? nullptr : &*it;

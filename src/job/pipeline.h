@@ -31,6 +31,15 @@ struct SurfaceResult {
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
+/// Readings that a surface leaves out. Those of a scan are nobody's slips: hoses, frames and the like.
+struct LeftOut {
+    int doubtful = 0;  ///< of readings taken by hand
+    int strays = 0;    ///< of scanned points
+    int scanned = 0;   ///< points of scans in all
+};
+LeftOut left_out(const Job& job, const SurfaceResult& surface);
+bool is_scanned(const Job& job, const survey::Point& point);
+
 struct PieceResult {
     std::string id;
     std::shared_ptr<const Result<piece::Outline>> outline;

@@ -147,17 +147,13 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
 }
 
 /// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm"; of very many the first few.
-bool of_scan(const Job& job, const survey::Point& point) {
-    return job.readings[static_cast<std::size_t>(point.set)].school == survey::School::scan;
-}
-
 std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface, const hull::FitReport& report) {
     constexpr int named = 8;
     std::string out;
     int told = 0;
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
         const auto& at = surface.points[k];
-        if (!report.readings[k].suspect || of_scan(job, at)) continue;
+        if (!report.readings[k].suspect || job::is_scanned(job, at)) continue;
         if (++told > named) continue;
         const auto& set = job.readings[static_cast<std::size_t>(at.set)];
         const std::string which = at.reading < 0 ? fmt::format("a mirrored reading of {}", set.mirror_of)
@@ -169,21 +165,15 @@ std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface,
 }
 
 /// Readings left out of a surface. Those of a scan are nobody's slips: hoses and frames, unless there are very many.
-void left_out(const Job& job, std::size_t which, const job::SurfaceResult& s, Findings& out) {
+void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResult& s, Findings& out) {
     constexpr double many = 0.15;
-    const auto& report = s.fitted()->report;
-    int scanned = 0, strays = 0, suspects = 0;
-    for (std::size_t k = 0; k < s.points.size(); ++k) {
-        const bool scan = of_scan(job, s.points[k]);
-        scanned += scan;
-        if (report.readings[k].suspect) ++(scan ? strays : suspects);
-    }
+    const auto [doubtful, strays, scanned] = job::left_out(job, s);
     const std::string& name = job.surfaces[which].name;
-    if (suspects > 0)
+    if (doubtful > 0)
         add(out, "suspect readings", Severity::mind, {},
-            fmt::format("{} of {} readings of {} do not fit the others", suspects,
+            fmt::format("{} of {} readings of {} do not fit the others", doubtful,
                         static_cast<int>(s.points.size()) - scanned, name),
-            suspects_in_words(job, s, report) + "; left out of the surface until corrected",
+            suspects_in_words(job, s, s.fitted()->report) + "; left out of the surface until corrected",
             "Look at them in Measure; read those spots again.");
     if (strays > 0)
         add(out, "suspect readings", strays > many * scanned ? Severity::mind : Severity::note, {},
@@ -223,7 +213,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
         if (!s.points.empty() && s.fit && !s.fit->ok())
             add(out, "surface", Severity::stop, {}, fmt::format("{} cannot be fitted", job.surfaces[i].name),
                 s.fit->error().message, "See the readings in Measure.");
-        if (s.fitted()) left_out(job, i, s, out);
+        if (s.fitted()) readings_left_out(job, i, s, out);
     }
 }
 

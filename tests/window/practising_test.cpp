@@ -3,6 +3,7 @@
 
 #include <QComboBox>
 
+#include "app/steps/scene.h"
 #include "practice/instruments.h"
 #include "support/jobs.h"
 #include "support/practice_jobs.h"
@@ -175,6 +176,8 @@ TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken
     const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 4});
     const auto& surface = w.document.computed()->results.surfaces[0].fitted()->surface;
     for (double x : {400.0, 1500.0, 2600.0}) CHECK(std::abs(surface.distance_mm(boat.chine(x))) < 2.5);
+    const app::Scene scene = app::scene_of(*w.document.computed(), {}, {Vec3::UnitX(), 1500});
+    CHECK(scene.lines.size() == 2);  // the chine and the section's plane
 }
 
 TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[practising]") {

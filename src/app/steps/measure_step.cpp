@@ -25,8 +25,8 @@ class MeasureStep : public Step {
     QString count() const override {
         int doubtful = 0;
         std::size_t readings = 0;
-        for (const auto& s : document_.computed()->results.surfaces)
-            if (const auto* fit = s.fitted()) doubtful += fit->report.suspects();
+        const auto computed = document_.computed();
+        for (const auto& s : computed->results.surfaces) doubtful += job::left_out(computed->job, s).doubtful;
         for (const auto& set : document_.job().readings) readings += set.readings.size();
         if (doubtful > 0) return QString("%1 doubtful").arg(doubtful);
         return readings > 0 ? QString::number(readings) : QString();

@@ -73,6 +73,18 @@ void add_piece(Scene& out, const piece::Outline& shape, bool selected) {
     out.plates.push_back(std::move(plate));
 }
 
+/// Chines and other hard lines, where the surface kinks.
+void add_hard_lines(Scene& out, const hull::Surface& surface) {
+    constexpr int steps = 32;
+    const double low = surface.basis_s().low(), high = surface.basis_s().high();
+    for (const hull::HardLine& line : surface.chart().hard_lines) {
+        std::vector<Vec3> points;
+        for (int k = 0; k <= steps; ++k)
+            points.push_back(surface.at({low + (high - low) * k / steps, line.mean}).position);
+        out.lines.push_back({std::move(points), theme().colours().ink, 1.6F, true});
+    }
+}
+
 /// A scan's readings are small, so that the surface is seen between them.
 void add_readings(Scene& out, const job::SurfaceResult& surface) {
     const auto& c = theme().colours();
@@ -126,6 +138,7 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
     for (const auto& surface : computed.results.surfaces) {
         if (surface.mesh) add_mesh(out, *surface.mesh);
         if (surface.ridge && *surface.ridge) out.lines.push_back({(*surface.ridge)->line, c.accent, 3, true});
+        if (surface.fitted()) add_hard_lines(out, surface.fitted()->surface);
         add_readings(out, surface);
     }
     set_box(out);
