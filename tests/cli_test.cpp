@@ -253,6 +253,9 @@ TEST_CASE("a scan is cropped and thinned on the command line, and then cut", "[c
     REQUIRE(run("cloud " + scan + " --unit m --slab 1,0,0,600,20 --cell 0 -o " + thin).code == 0);
     const std::string slab = jobs::read(thin);
     CHECK(std::count(slab.begin(), slab.end(), '\n') > 10);
+    for (const char* wrong : {"--cell -5", "--cell nan", "--cell 1,2", "--slab 0,0,0,1,1", "--box 0,0,0,1,1"})
+        check_refused(run("cloud " + scan + " " + wrong + " -o " + thin),
+                      scan + ":1: " + std::string(wrong).substr(0, 5));
     check_refused(run("cloud " + scan + " --box 0,0,0,1,1,1 -o " + folder.file("none")), scan + ":1: nothing lies");
     jobs::write(scan, "1 2 3\n4 five 6\n");
     check_refused(run("cloud " + scan + " -o " + folder.file("none")), scan + ":2: 'five' is not a number");

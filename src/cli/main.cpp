@@ -140,8 +140,7 @@ void export_piece(const ExportArguments& a, int argc, char** argv) {
 }
 
 struct CloudArguments {
-    std::string cloud, out, unit = "auto", box, slab;
-    double cell_mm = -1;
+    std::string cloud, out, unit = "auto", box, slab, cell;
 };
 
 void cloud(const CloudArguments& a) {
@@ -166,7 +165,9 @@ void cloud(const CloudArguments& a) {
         cut.slab_mm = n[4];
     }
     constexpr std::size_t points_wanted = 6000;
-    cut.cell_mm = a.cell_mm >= 0 ? a.cell_mm : survey::cell_for(survey::cropped(points, cut), points_wanted);
+    cut.cell_mm = a.cell.empty() ? survey::cell_for(survey::cropped(points, cut), points_wanted)
+                                 : numbers(a.cell, 1, "--cell", a.cloud)[0];
+    if (cut.cell_mm < 0) fail(a.cloud, {fmt::format("--cell {}: a cell is a length, 0 or more", a.cell)});
     const auto kept = survey::cut_cloud(points, cut);
     if (kept.empty()) fail(a.cloud, {"nothing lies in the box and the slab"});
     std::string text =
@@ -230,7 +231,7 @@ void add_cloud(CLI::App& app, CloudArguments& c) {
     cloud_command->add_option("--unit", c.unit, "of the file")->check(CLI::IsMember({"auto", "mm", "m", "in"}));
     cloud_command->add_option("--box", c.box, "x0,y0,z0,x1,y1,z1: keep what lies in it, mm");
     cloud_command->add_option("--slab", c.slab, "nx,ny,nz,d,half: keep what lies within half of the plane n·p = d");
-    cloud_command->add_option("--cell", c.cell_mm, "one point each so many mm; 0 keeps all; about 6000 when absent");
+    cloud_command->add_option("--cell", c.cell, "one point each so many mm; 0 keeps all; about 6000 when absent");
     cloud_command->callback([&c] { cloud(c); });
 }
 
