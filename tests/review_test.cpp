@@ -256,6 +256,9 @@ TEST_CASE("a mirrored reading that does not fit is named as what it is", "[revie
 TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine", "[review]") {
     job::Job job = practice_jobs::unsaid_chine();
     const auto findings = found(job);
+    REQUIRE(find(findings, "suspect readings"));
+    CHECK(find(findings, "suspect readings")->advice.find("See to the chine that was not entered first") !=
+          std::string::npos);
     REQUIRE(find(findings, "chine not entered"));
     // Said to be one, it is no longer missing.
     const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});

@@ -174,7 +174,10 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
             fmt::format("{} of {} readings of {} do not fit the others", doubtful,
                         static_cast<int>(s.points.size()) - scanned, name),
             suspects_in_words(job, s, s.fitted()->report) + "; left out of the surface until corrected",
-            "Look at them in Measure; read those spots again.");
+            s.ridge && *s.ridge
+                ? "See to the chine that was not entered first: without it good readings near it look "
+                  "wrong. Then look at what is left in Measure."
+                : "Look at them in Measure; read those spots again.");
     if (strays > 0)
         add(out, "suspect readings", strays > many * scanned ? Severity::mind : Severity::note, {},
             fmt::format("{} of {} scanned points do not lie on {}", strays, scanned, name),

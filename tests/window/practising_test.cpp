@@ -13,6 +13,17 @@
 using namespace bevelsmith;
 using driver::Window;
 
+namespace {
+
+/// Whether a label that is to be seen holds these words.
+bool shown(const Window& w, const QString& words) {
+    const auto labels = w.main.findChildren<QLabel*>();
+    return std::any_of(labels.begin(), labels.end(),
+                       [&](const QLabel* l) { return l->isVisible() && l->text().contains(words); });
+}
+
+}  // namespace
+
 TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its true fit shown", "[practising]") {
     Window w;
     w.main.begin_practice();
@@ -155,11 +166,7 @@ TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     w.main.show_step("Measure");
     REQUIRE(w.settle());
-    const auto said = [&](const QString& words) {
-        const auto labels = w.main.findChildren<QLabel*>();
-        return std::any_of(labels.begin(), labels.end(),
-                           [&](const QLabel* l) { return l->isVisible() && l->text().contains(words); });
-    };
+    const auto said = [&](const QString& words) { return shown(w, words); };
     CHECK(said("of 2100 points do not lie on the surface"));
     CHECK_FALSE(said("misread"));
     const auto left_out = [&] { return w.document.computed()->results.surfaces[0].fitted()->report.suspects(); };
@@ -187,6 +194,9 @@ TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[prac
     w.main.show_step("Shape");
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.settle());
+    w.main.show_step("Measure");
+    CHECK(shown(w, "The readings show a chine that was not entered (see Shape)"));
+    w.main.show_step("Shape");
     REQUIRE(w.button("Let the line drawn be a chine"));
     REQUIRE(w.click("Let the line drawn be a chine"));
     CHECK(w.document.job().readings.back().hard_line);

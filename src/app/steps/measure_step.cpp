@@ -218,6 +218,8 @@ void MeasureStep::show_sides() {
 /// Readings in doubt, each with what it probably was; nobody misread the points of a scan.
 QString MeasureStep::doubts_in_words() const {
     constexpr int named = 4;
+    const auto computed = document_.computed();
+    const auto* surface = state_.set() ? computed->results.surface(state_.set()->surface_id) : nullptr;
     const bool scan = state_.set() && state_.set()->school == survey::School::scan;
     QStringList doubts;
     int count = 0;
@@ -240,6 +242,10 @@ QString MeasureStep::doubts_in_words() const {
             .arg(readings.size())
             .arg(least, 0, 'f', 0)
             .arg(QString::asprintf("%+.0f", most));
+    if (count > 0 && surface && surface->ridge && *surface->ridge)
+        doubts.prepend(
+            "The readings show a chine that was not entered (see Shape): good readings near it look wrong "
+            "until it is.");
     if (count > named) doubts << QString("And %1 more, drawn in red: left out of the surface.").arg(count - named);
     return doubts.join("\n");
 }
