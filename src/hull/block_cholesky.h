@@ -31,7 +31,7 @@ class BlockBand {
             return entries[column - first];
         };
     }
-    /// this = sum of factors[k] * terms[k]; all of one shape.
+    /// this = sum of factors[k] * terms[k], four of them and all of one shape.
     void combine(const std::vector<BlockBand>& terms, const std::array<double, 4>& factors) {
         data_ = factors[0] * terms[0].data_ + factors[1] * terms[1].data_ + factors[2] * terms[2].data_ +
                 factors[3] * terms[3].data_;

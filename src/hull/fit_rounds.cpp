@@ -26,9 +26,7 @@ double rms_mm(const FitRounds& w, const Solution& solution) {
     int counted = 0;
     for (int i = 0; i < w.data.count(); ++i) {
         if (w.data.weight[i] == 0) continue;
-        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        const double off = here.normal.dot(w.points[static_cast<std::size_t>(i)].position - here.position);
-        squares += off * off;
+        squares += std::pow(w.off_mm(surface, i), 2);
         ++counted;
     }
     return std::sqrt(squares / std::max(counted, 1));
@@ -169,6 +167,11 @@ double outward_sign(const Surface& surface, const FitRounds& w) {
         if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
     }
     return sum < 0 ? -1 : 1;
+}
+
+double FitRounds::off_mm(const Surface& near, int reading) const {
+    const SurfacePoint here = near.at({data.s[reading], data.v[reading]});
+    return here.normal.dot(points[static_cast<std::size_t>(reading)].position - here.position);
 }
 
 void FitRounds::rescale_sigma(double factor) {

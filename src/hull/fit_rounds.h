@@ -28,6 +28,8 @@ struct FitRounds {
     Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
     /// What the felt bevels say about the slopes, seen from a surface near the final one.
     void feel_bevels(const Surface& near);
+    /// How far a reading lies off a surface, along its normal (mm).
+    double off_mm(const Surface& near, int reading) const;
     /// All later sigmas are `factor` times what they were.
     void rescale_sigma(double factor);
     /// Takes the cosines of a fitted surface into the weights.

@@ -62,9 +62,9 @@ class Smoother {
     /// Very large where the readings do not determine the surface.
     double criterion(const Smoothing& smoothing) const;
 
-    /// Searches a grid about the prior, then Nelder-Mead from its best.
+    /// Searches a grid about the prior, then BOBYQA (M. Powell, 2009) from its best.
     std::optional<Smoothing> search() const;
-    /// Nelder-Mead alone, from `start`.
+    /// BOBYQA alone, from `start`.
     std::optional<Smoothing> improve(const Smoothing& start) const;
 
     /// Number of polynomials that the penalty leaves free (6, and 3 more for each crease; 3 around a closed axis).

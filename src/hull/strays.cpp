@@ -49,10 +49,8 @@ std::vector<int> left_out_beyond(const FitRounds& w, const Solution& solution) {
     std::vector<int> out;
     for (int i = 0; i < w.data.count(); ++i) {
         if (w.data.weight[i] > 0) continue;
-        const auto& p = w.points[static_cast<std::size_t>(i)];
-        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        const double off_mm = outward * here.normal.dot(p.position - here.position);
-        if (off_mm > far_off_sigmas * p.sigma_mm * std::min(1.0, w.sigma_factor)) out.push_back(i);
+        const double sigma_mm = w.points[static_cast<std::size_t>(i)].sigma_mm * std::min(1.0, w.sigma_factor);
+        if (outward * w.off_mm(surface, i) > far_off_sigmas * sigma_mm) out.push_back(i);
     }
     return out;
 }
@@ -139,9 +137,7 @@ void take_in_met(FitRounds& w) {
     bool any = false;
     for (int i = 0; i < w.data.count(); ++i) {
         if (w.data.weight[i] > 0) continue;
-        const auto& p = w.points[static_cast<std::size_t>(i)];
-        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        if (std::abs(here.normal.dot(p.position - here.position)) > sigmas * p.sigma_mm) continue;
+        if (std::abs(w.off_mm(surface, i)) > sigmas * w.points[static_cast<std::size_t>(i)].sigma_mm) continue;
         w.data.weight[i] = w.own_weight[i];
         any = true;
     }

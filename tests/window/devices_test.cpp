@@ -47,14 +47,8 @@ class Meter {
 /// A new job at Measure with one set of `school`, without readings.
 void begin(Window& w, survey::School school) {
     w.main.begin_new();
-    w.document.edit("Make a set", [&](job::Job& job) {
-        job::JobReadingSet set;
-        static_cast<survey::ReadingSet&>(set) = survey::usual_set(school);
-        set.id = "R1";
-        set.name = "Set";
-        set.surface_id = job.surfaces.front().id;
-        job.readings = {set};
-    });
+    w.document.edit("Make a set",
+                    [&](job::Job& job) { job::add_readings(job, survey::usual_set(school)).name = "Set"; });
     w.main.show_step("Measure");
     if (w.main.sheet()) QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.settle());

@@ -326,3 +326,13 @@ TEST_CASE("a length field takes any unit and arithmetic, keeps what is wrong, an
     QTest::keyClick(edit.get(), Qt::Key_Return);
     CHECK_FALSE(fault.isEmpty());
 }
+
+TEST_CASE("the title bears its star exactly while there is something to save", "[document]") {
+    Window w;
+    w.main.open_demo();
+    CHECK_FALSE(w.main.windowTitle().contains("*"));
+    w.document.edit("Another name", [](job::Job& job) { job.name = "Another"; });
+    CHECK(w.main.windowTitle().startsWith("Another *"));
+    w.document.undo_stack().undo();
+    CHECK_FALSE(w.main.windowTitle().contains("*"));
+}

@@ -71,6 +71,8 @@ MainWindow::MainWindow(Document& document) : document_(document), autosave_(docu
     build_actions();
     qApp->installEventFilter(this);
     connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
+    // The stack knows only after the job has changed whether that made it clean.
+    connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::refresh_title);
     connect(&autosave_, &Autosave::failed, this, [this](const QString& why) {
         notice_->say("Unsaved work cannot be kept beside the file: " + why + ". Save the job somewhere else.");
     });
