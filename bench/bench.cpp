@@ -12,7 +12,7 @@
 #include "hull/mesh.h"
 #include "hull/section.h"
 #include "job/job_file.h"
-#include "job/json_text.h"
+#include "job/file_io.h"
 #include "job/pipeline.h"
 #include "review/review.h"
 #include "support/shapes.h"

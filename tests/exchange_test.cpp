@@ -235,7 +235,7 @@ TEST_CASE("a parts file is read with rings, holes, offcuts and rotations", "[exc
 
 TEST_CASE("bad parts files are refused with their line", "[exchange]") {
     const std::pair<const char*, int> cases[] = {{"{\n\"sheets\": [],\n\"parts\": 7}", 3},
-                                                 {"{\"sheets\": [{\"w\": 100,\n\"h\": -5}], \"parts\": []}", 1},
+                                                 {"{\"sheets\": [{\"w\": 100,\n\"h\": -5}], \"parts\": []}", 2},
                                                  {"{\"sheets\": [{\"w\": 100, \"h\": 50}],\n\"parts\": [\n{\"id\": "
                                                   "\"a\", \"outer\": [[0,0],\n[1,\"x\"],[2,2]]}]}",
                                                   4},

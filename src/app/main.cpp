@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <string_view>
 
+#include "app/keeping/end_signals.h"
 #include "app/look/theme.h"
 #include "app/setup.h"
 #include "app/shell/main_window.h"
@@ -41,15 +42,19 @@ int main(int argc, char** argv) {
         name_program();
         arguments.process(plain);
     }
-    QApplication application(argc, argv);
+    Application application(argc, argv);
     set_up(application);
     arguments.process(application);
     theme().set_night(arguments.isSet("night"));
     Document document;
+    application.on_fault = [&document](const QString& what, const QString& why) { document.add_fault(what, why); };
     MainWindow window(document);
+    on_end_signals(&window, [&window] {
+        if (window.close()) QCoreApplication::quit();
+    });
     if (arguments.isSet("demo")) window.open_demo();
     else if (!arguments.positionalArguments().isEmpty()) window.open(arguments.positionalArguments().front());
-    else window.offer_unnamed_work();
+    else window.offer_kept_work();
     // With its frame the window needs more than a screen of its own size has.
     const QSize room = window.screen()->availableSize() - QSize(16, 48);
     if (room.width() < window.width() || room.height() < window.height()) window.showMaximized();

@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QStyleFactory>
+#include <new>
 
 #include "app/look/theme.h"
 
@@ -12,6 +13,20 @@ static void init_resources() {
 }
 
 namespace bevelsmith::app {
+
+bool Application::notify(QObject* receiver, QEvent* event) {
+    const auto tell = [this](const QString& why) {
+        if (on_fault) on_fault("what was done last in the window", why);
+        return false;
+    };
+    try {
+        return QApplication::notify(receiver, event);
+    } catch (const std::bad_alloc&) {
+        return tell("there is not enough memory for it");
+    } catch (const std::exception&) {
+        return tell("a fault of the program; the job itself is as it was");
+    }
+}
 
 void name_program() {
     QCoreApplication::setApplicationName("bevelsmith");

@@ -3,30 +3,41 @@
 
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
+#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <functional>
+#include <new>
 #include <optional>
 
+#include "cli/guard.h"
 #include "exchange/cloud_file.h"
 #include "exchange/drawing.h"
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
 #include "job/job_file.h"
-#include "job/json_text.h"
+#include "job/file_io.h"
 #include "paper/marks_page.h"
 #include "paper/pdf.h"
 
 namespace {
 
 using namespace bevelsmith;
+using Clock = std::chrono::steady_clock;
+
+/// Commands that compute take at most this long, and this much memory, or refuse: a file that asks for more is hostile,
+/// or is better split.
+constexpr cli::Bounds bounds{10, 1000u << 20};
 
 /// What went wrong, and in which file; becomes `file:line: reason` and exit code 2.
 struct Failure {
     std::string where;
     Error error;
 };
+
+/// Named where memory runs out.
+std::string file_at_work = "bevelsmith-cli";
 
 [[noreturn]] void fail(const std::string& where, const Error& error) {
     throw Failure{where, error};
@@ -48,8 +59,10 @@ std::vector<double> numbers(const std::string& text, std::size_t count, const st
         char* end = nullptr;
         const double value = std::strtod(cell.c_str(), &end);
         while (end && *end == ' ') ++end;
-        if (cell.empty() || !end || *end != '\0' || !std::isfinite(value) || std::abs(value) > 1e9)
+        if (cell.empty() || !end || *end != '\0' || !std::isfinite(value))
             fail(file, {fmt::format("{} {}: '{}' is not a number", option, text, cell)});
+        if (!units::range::place.holds(value))
+            fail(file, {fmt::format("{} {}: {}", option, text, units::out_of_range(units::range::place, value))});
         out.push_back(value);
         if (comma == std::string::npos) break;
         rest.erase(0, comma + 1);
@@ -73,11 +86,11 @@ struct SectionArguments {
 };
 
 void section(const SectionArguments& arguments) {
-    const std::string& file = arguments.points;
+    const std::string& file = file_at_work = arguments.points;
+    const cli::Guard guard(file, bounds);
     const auto plane = plane_of(arguments.plane, file);
-    if (!(arguments.thickness_mm > 0) || arguments.thickness_mm > 1000)
-        fail(file,
-             {fmt::format("--thickness {}: it must be more than 0 and at most 1000 mm", arguments.thickness_mm)});
+    if (!units::range::thickness.holds(arguments.thickness_mm))
+        fail(file, {"--thickness " + units::out_of_range(units::range::thickness, arguments.thickness_mm)});
     hull::FitOptions options;
     options.chart = arguments.chart == "axis"    ? hull::ChartChoice::axis
                     : arguments.chart == "plane" ? hull::ChartChoice::plane
@@ -86,7 +99,8 @@ void section(const SectionArguments& arguments) {
         const auto p = numbers(arguments.inside, 3, "--inside", file);
         options.inside = Vec3(p[0], p[1], p[2]);
     }
-    const auto points = value_or_fail(exchange::points_from_csv(value_or_fail(job::read_file(file), file)), file);
+    const auto points = value_or_fail(
+        exchange::points_from_csv(value_or_fail(job::read_file(file, units::limit::table_bytes), file)), file);
     const auto fit = value_or_fail(hull::fit_surface(points, options), file);
     const auto runs = value_or_fail(hull::cut_section(fit.surface, plane, arguments.thickness_mm), file);
     std::fputs(exchange::section_to_json(runs, fit, points).c_str(), stdout);
@@ -98,17 +112,22 @@ struct Computed {
 };
 
 Computed computed(const std::string& path) {
+    file_at_work = path;
+    const cli::Guard guard(path, bounds);
     Computed out{value_or_fail(job::load_job(path), path), {}};
+    guard.at("its results");
     out.results = job::Pipeline().compute(out.job);
     return out;
 }
 
 void report(const std::string& path) {
+    const cli::Guard guard(path, bounds);
     const Computed c = computed(path);
     std::fputs(exchange::report_to_json(c.job, c.results, review::review(c.job, c.results)).c_str(), stdout);
 }
 
 void check(const std::string& path) {
+    const cli::Guard guard(path, bounds);
     const Computed c = computed(path);
     std::fputs(exchange::findings_to_json(review::review(c.job, c.results)).c_str(), stdout);
 }
@@ -144,12 +163,15 @@ struct CloudArguments {
 };
 
 void cloud(const CloudArguments& a) {
-    auto points = value_or_fail(exchange::cloud_from_text(value_or_fail(job::read_file(a.cloud), a.cloud)), a.cloud);
+    file_at_work = a.cloud;
+    const cli::Guard guard(a.cloud, bounds);
+    auto points = value_or_fail(
+        exchange::cloud_from_text(value_or_fail(job::read_file(a.cloud, units::limit::cloud_bytes), a.cloud)), a.cloud);
     const double unit_mm = a.unit == "mm"   ? 1
                            : a.unit == "m"  ? 1000
                            : a.unit == "in" ? 25.4
                                             : exchange::likely_unit_mm(points);
-    for (Vec3& p : points) p *= unit_mm;
+    points = value_or_fail(exchange::in_millimetres(std::move(points), unit_mm), a.cloud);
     survey::CloudCut cut;
     if (!a.box.empty()) {
         const auto n = numbers(a.box, 6, "--box", a.cloud);
@@ -167,7 +189,8 @@ void cloud(const CloudArguments& a) {
     constexpr std::size_t points_wanted = 6000;
     cut.cell_mm = a.cell.empty() ? survey::cell_for(survey::cropped(points, cut), points_wanted)
                                  : numbers(a.cell, 1, "--cell", a.cloud)[0];
-    if (cut.cell_mm < 0) fail(a.cloud, {fmt::format("--cell {}: a cell is a length, 0 or more", a.cell)});
+    if (cut.cell_mm != 0 && !units::range::cell.holds(cut.cell_mm))
+        fail(a.cloud, {"--cell " + units::out_of_range(units::range::cell, cut.cell_mm)});
     const auto kept = survey::cut_cloud(points, cut);
     if (kept.empty()) fail(a.cloud, {"nothing lies in the box and the slab"});
     std::string text =
@@ -189,12 +212,15 @@ struct NestArguments {
 };
 
 void nest(const NestArguments& a) {
+    const auto start = Clock::now();
+    file_at_work = a.parts;
+    if (!units::range::seconds.holds(a.seconds))
+        fail(a.parts, {"--seconds " + units::out_of_range(units::range::seconds, a.seconds)});
     const auto problem =
-        value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts), a.parts)), a.parts);
-    if (!(a.seconds >= 0) || a.seconds > 86400)
-        fail(a.parts, {fmt::format("--seconds {}: between 0 and 86400", a.seconds)});
+        value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts, units::limit::parts_bytes), a.parts)), a.parts);
     sheets::NestOptions options;
-    options.seconds = a.seconds;
+    // Reading the parts is a share of the time that was given.
+    options.seconds = std::max(0.0, a.seconds - std::chrono::duration<double>(Clock::now() - start).count());
     options.seed = a.seed;
     const auto layout = sheets::nest(problem, options);
     if (const auto wrong = sheets::violations(problem, layout); !wrong.empty()) fail(a.parts, {wrong.front()});
@@ -260,7 +286,10 @@ int run(int argc, char** argv) {
     job_command("report", "all results of a job as JSON", report);
     job_command("check", "what a second pair of eyes finds, as JSON", check);
     job_command("validate", "whether a file is a job",
-                [](const std::string& path) { value_or_fail(job::load_job(path), path); });
+                [](const std::string& path) {
+                    file_at_work = path;
+                    value_or_fail(job::load_job(path), path);
+                });
 
     ExportArguments e;
     add_export(app, e, argc, argv);
@@ -294,8 +323,11 @@ int main(int argc, char** argv) {
         return run(argc, argv);
     } catch (const Failure& f) {
         fmt::print(stderr, "{}:{}: {}\n", f.where, std::max(1, f.error.line), f.error.message);
-    } catch (const std::exception& e) {
-        fmt::print(stderr, "bevelsmith-cli:1: {}\n", e.what());
+    } catch (const std::bad_alloc&) {
+        fmt::print(stderr, "{}:1: there is not enough memory for it\n", file_at_work);
+    } catch (const std::exception&) {
+        fmt::print(stderr, "{}:1: this could not be computed: a fault of the program; please keep the file\n",
+                   file_at_work);
     }
     return 2;
 }

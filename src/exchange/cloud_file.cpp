@@ -11,6 +11,7 @@
 #include <optional>
 
 #include "exchange/table_text.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::exchange {
 namespace {
@@ -47,6 +48,13 @@ std::size_t size_of(Number type) {
 /// What scanners write where nothing came back.
 bool nothing_there(std::string_view word) {
     return word == "nan" || word == "NaN" || word == "-nan" || word == "inf" || word == "-inf";
+}
+
+/// Why a point cannot be one of a boat's inside, in whatever unit.
+std::optional<std::string> out_of_place(const Vec3& p) {
+    for (double value : {p.x(), p.y(), p.z()})
+        if (!units::range::place.holds(value)) return units::out_of_range(units::range::place, value);
+    return std::nullopt;
 }
 
 struct Property {
@@ -100,6 +108,9 @@ std::optional<Error> read_property(Header& header, const std::vector<std::string
     p.type = *type;
     p.name = w.back();
     if (list && !(p.list_count = number_type(w[2]))) return fault("a list of an unknown type");
+    if (header.elements.back().properties.size() >= units::limit::columns.most)
+        return Error{units::too_many(units::limit::columns, header.elements.back().properties.size() + 1),
+                     header.lines};
     header.elements.back().properties.push_back(p);
     return std::nullopt;
 }
@@ -123,8 +134,15 @@ Result<Header> read_header(std::string_view contents) {
             else return Error{fmt::format("'{}' is no format of PLY", w[1].substr(0, 40)), out.lines};
         } else if (w[0] == "element" && w.size() == 3) {
             const auto count = number_in(w[2]);
-            if (!count || *count < 0 || *count > 1e9 || *count != std::floor(*count))
+            if (!count || *count < 0 || *count != std::floor(*count))
                 return Error{fmt::format("'{}' is no number of elements", w[2].substr(0, 40)), out.lines};
+            if (*count > static_cast<double>(units::limit::cloud_points.most))
+                return Error{fmt::format("{:.0f} elements: {} are at most {} ({})", *count,
+                                         units::limit::cloud_points.name, units::limit::cloud_points.most,
+                                         units::limit::cloud_points.why),
+                             out.lines};
+            if (out.elements.size() >= units::limit::ply_elements.most)
+                return Error{units::too_many(units::limit::ply_elements, out.elements.size() + 1), out.lines};
             out.elements.push_back({w[1], static_cast<std::size_t>(*count), {}});
         } else if (w[0] == "property") {
             if (auto fault = read_property(out, w)) return *fault;
@@ -177,8 +195,9 @@ class BinaryBody {
     BinaryBody(std::string_view bytes, bool big)
         : bytes_(bytes), swap_(big == (std::endian::native == std::endian::little)) {}
 
-    /// Passes over an element.
+    /// Passes over an element. False where the file ends before, or a list has a length that is none.
     bool skip(const Element& e) {
+        if (e.properties.empty()) return true;
         for (std::size_t i = 0; i < e.count; ++i)
             for (const Property& p : e.properties) {
                 std::size_t size = size_of(p.type);
@@ -186,7 +205,9 @@ class BinaryBody {
                     const std::size_t head = size_of(*p.list_count);
                     if (bytes_.size() < head) return false;
                     const double n = value_at(bytes_.data(), *p.list_count, swap_);
-                    if (n < 0) return false;
+                    // Not a number fails as well.
+                    if (!(n >= 0 && n <= static_cast<double>(units::limit::ply_list.most)) || n != std::floor(n))
+                        return false;
                     bytes_.remove_prefix(head);
                     size *= static_cast<std::size_t>(n);
                 }
@@ -221,7 +242,10 @@ class BinaryBody {
                 if (floats) p[axis] = raw<float>(at + offset[a], false);
                 else p[axis] = value_at(at + offset[a], vertex.properties[axes[a]].type, swap_);
             }
-            if (p.allFinite()) out.push_back(p);
+            if (!p.allFinite()) continue;
+            if (const auto fault = out_of_place(p))
+                return Error{fmt::format("point {} of {}: {}", i + 1, vertex.count, *fault), 1};
+            out.push_back(p);
         }
         return out;
     }
@@ -237,14 +261,17 @@ Result<survey::Cloud> ascii_positions(const Header& header, const Element& verte
     int line = header.lines;
     for (const Element& e : header.elements) {
         if (&e == &vertex) break;
-        for (std::size_t i = 0; i < e.count; ++i, ++line) take_line(body);
+        for (std::size_t i = 0; i < e.count && !body.empty(); ++i, ++line) take_line(body);
     }
     survey::Cloud out;
     for (std::size_t i = 0; i < vertex.count; ++i) {
         if (body.empty())
             return Error{fmt::format("the file ends at point {} of {}: it was cut short", i + 1, vertex.count), line};
-        const auto words = words_of(take_line(body));
+        const std::string_view text = take_line(body);
         ++line;
+        if (text.size() > units::limit::line_bytes.most)
+            return Error{units::too_many(units::limit::line_bytes, text.size()), line};
+        const auto words = words_of(text);
         if (words.size() < vertex.properties.size())
             return Error{fmt::format("{} numbers where {} belong", words.size(), vertex.properties.size()), line};
         Vec3 p;
@@ -255,7 +282,9 @@ Result<survey::Cloud> ascii_positions(const Header& header, const Element& verte
                 return Error{fmt::format("'{}' is not a number", word.substr(0, 40)), line};
             p[static_cast<Eigen::Index>(a)] = value.value_or(NAN);
         }
-        if (p.allFinite()) out.push_back(p);
+        if (!p.allFinite()) continue;
+        if (const auto fault = out_of_place(p)) return Error{*fault, line};
+        out.push_back(p);
     }
     return out;
 }
@@ -271,12 +300,16 @@ Result<survey::Cloud> from_ply(std::string_view contents) {
     if (header->format == Header::Format::ascii) return ascii_positions(*header, *vertex, *axes);
     BinaryBody body(header->body, header->format == Header::Format::big);
     for (auto e = header->elements.begin(); e != vertex; ++e)
-        if (!body.skip(*e)) return Error{"the file ends before its points: it was cut short", header->lines};
+        if (!body.skip(*e)) return Error{fmt::format("its {}s cannot be passed over: the file was cut short, or a list in it has an "
+                                     "impossible length",
+                                     e->name.substr(0, 40)),
+                         header->lines};
     return body.positions(*vertex, *axes);
 }
 
 /// The points of one part of a text, whose first line is number `first_line`.
 std::optional<Error> add_points(std::string_view part, int first_line, survey::Cloud& out) {
+    if (auto fault = fault_in_lines(part)) return Error{fault->message, first_line - 1 + fault->line};
     const TextTable table(part);
     for (std::size_t i = 0; i < table.rows(); ++i) {
         const auto row = table.row(i);
@@ -289,7 +322,11 @@ std::optional<Error> add_points(std::string_view part, int first_line, survey::C
                 return Error{fmt::format("'{}' is not a number", row.cells[k].substr(0, 40)), line};
             p[static_cast<Eigen::Index>(k)] = value.value_or(NAN);
         }
-        if (p.allFinite()) out.push_back(p);
+        if (!p.allFinite()) continue;
+        if (const auto fault = out_of_place(p)) return Error{*fault, line};
+        if (out.size() >= units::limit::cloud_points.most)
+            return Error{units::too_many(units::limit::cloud_points, out.size() + 1), line};
+        out.push_back(p);
     }
     return std::nullopt;
 }
@@ -315,6 +352,15 @@ Result<survey::Cloud> cloud_from_text(std::string_view contents) {
     auto cloud =
         contents.starts_with("ply\n") || contents.starts_with("ply\r") ? from_ply(contents) : from_text(contents);
     if (cloud && cloud->empty()) return Error{"there are no points in this file", 1};
+    return cloud;
+}
+
+Result<survey::Cloud> in_millimetres(survey::Cloud cloud, double unit_mm) {
+    for (std::size_t i = 0; i < cloud.size(); ++i) {
+        cloud[i] *= unit_mm;
+        if (const auto fault = out_of_place(cloud[i]))
+            return Error{fmt::format("point {}: {}; is its unit right?", i + 1, *fault)};
+    }
     return cloud;
 }
 

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "job/json_text.h"
+#include "job/file_io.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::exchange {

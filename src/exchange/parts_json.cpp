@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "job/json_text.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::exchange {
 namespace {
@@ -17,8 +18,9 @@ struct Fault {
     std::string pointer, message;
 };
 
-constexpr double largest_mm = 1e6;
-constexpr int most_copies = 100000;
+constexpr units::Range priorities{"priority", 0, 1'000'000, "", "lower is used first"};
+constexpr units::Range copies{"qty", 0, static_cast<double>(units::limit::nest_copies.most), "",
+                              "a year's work of a shop"};
 
 double number(const Json& parent, const char* name, const std::string& at, double otherwise, bool required = false) {
     if (!parent.contains(name)) {
@@ -28,13 +30,20 @@ double number(const Json& parent, const char* name, const std::string& at, doubl
     const Json& v = parent[name];
     if (!v.is_number()) throw Fault{at + "/" + name, fmt::format("'{}' is not a number", name)};
     const double value = v.get<double>();
-    if (!std::isfinite(value) || std::abs(value) > 1e9)
-        throw Fault{at + "/" + name, fmt::format("'{}' is out of any range", name)};
     return value;
 }
 
-int whole(const Json& parent, const char* name, const std::string& at, int otherwise) {
-    const double value = number(parent, name, at, otherwise);
+/// A number within a range.
+double within(const Json& parent, const char* name, const std::string& at, const units::Range& range,
+              double otherwise, bool required = false) {
+    const double value = number(parent, name, at, otherwise, required);
+    if (!range.holds(value))
+        throw Fault{at + "/" + name, fmt::format("'{}': {}", name, units::out_of_range(range, value))};
+    return value;
+}
+
+int whole(const Json& parent, const char* name, const std::string& at, const units::Range& range, int otherwise) {
+    const double value = within(parent, name, at, range, otherwise);
     if (value != std::floor(value)) throw Fault{at + "/" + name, fmt::format("'{}' is not a whole number", name)};
     return static_cast<int>(value);
 }
@@ -47,6 +56,8 @@ const Json& list(const Json& parent, const char* name, const std::string& at) {
 
 geometry::Ring ring(const Json& json, const std::string& at) {
     if (!json.is_array() || json.size() < 3) throw Fault{at, "a ring needs at least three corners"};
+    if (json.size() > units::limit::ring_corners.most)
+        throw Fault{at, units::too_many(units::limit::ring_corners, json.size())};
     geometry::Ring out;
     for (std::size_t i = 0; i < json.size(); ++i) {
         const Json& p = json[i];
@@ -54,8 +65,8 @@ geometry::Ring ring(const Json& json, const std::string& at) {
         if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
             throw Fault{here, "a corner is [x, y]"};
         const Vec2 q(p[0].get<double>(), p[1].get<double>());
-        if (!q.allFinite() || q.cwiseAbs().maxCoeff() > largest_mm)
-            throw Fault{here, "this corner is more than a kilometre away"};
+        for (double value : {q.x(), q.y()})
+            if (!units::range::place.holds(value)) throw Fault{here, units::out_of_range(units::range::place, value)};
         if (out.empty() || (out.back() - q).norm() > 1e-9) out.push_back(q);
     }
     if (out.size() > 1 && (out.front() - out.back()).norm() < 1e-9) out.pop_back();
@@ -67,6 +78,8 @@ std::vector<geometry::Ring> holes(const Json& parent, const std::string& at) {
     std::vector<geometry::Ring> out;
     if (!parent.contains("holes")) return out;
     const Json& all = list(parent, "holes", at);
+    if (all.size() > units::limit::holes.most)
+        throw Fault{at + "/holes", units::too_many(units::limit::holes, all.size())};
     for (std::size_t i = 0; i < all.size(); ++i) out.push_back(ring(all[i], fmt::format("{}/holes/{}", at, i)));
     return out;
 }
@@ -77,14 +90,12 @@ sheets::Stock stock(const Json& json, const std::string& at) {
     if (json.contains("ring")) {
         out.shape = geometry::oriented({ring(json["ring"], at + "/ring"), holes(json, at)});
     } else {
-        const double w = number(json, "w", at, 0, true), h = number(json, "h", at, 0, true);
-        if (!(w > 0 && h > 0 && w <= largest_mm && h <= largest_mm))
-            throw Fault{at, "a sheet needs a width and a height"};
+        const double w = within(json, "w", at, units::range::length, 0, true),
+                     h = within(json, "h", at, units::range::length, 0, true);
         out.shape.outer = geometry::rectangle({{0, 0}, {w, h}});
     }
-    out.count = whole(json, "count", at, json.contains("ring") ? 1 : -1);
-    if (out.count < -1) throw Fault{at + "/count", "'count' is -1 (as many as needed) or more"};
-    out.priority = whole(json, "priority", at, 100);
+    out.count = whole(json, "count", at, units::range::stock_count, json.contains("ring") ? 1 : -1);
+    out.priority = whole(json, "priority", at, priorities, 100);
     return out;
 }
 
@@ -97,10 +108,14 @@ void read_rotations(const Json& json, const std::string& at, sheets::Part& part)
         return;
     }
     part.rotations_deg.clear();
+    if (r.is_array() && r.size() > units::limit::nest_rotations.most)
+        throw Fault{at + "/rotations", units::too_many(units::limit::nest_rotations, r.size())};
     if (!r.is_array() || r.empty()) throw Fault{at + "/rotations", "'rotations' is a list of angles or \"any\""};
     for (std::size_t i = 0; i < r.size(); ++i) {
-        if (!r[i].is_number() || std::abs(r[i].get<double>()) > 1e6)
-            throw Fault{fmt::format("{}/rotations/{}", at, i), "an angle is a number of degrees"};
+        const std::string here = fmt::format("{}/rotations/{}", at, i);
+        if (!r[i].is_number()) throw Fault{here, "an angle is a number of degrees"};
+        if (const double angle = r[i].get<double>(); !units::range::turns.holds(angle))
+            throw Fault{here, units::out_of_range(units::range::turns, angle)};
         part.rotations_deg.push_back(r[i].get<double>());
     }
 }
@@ -110,8 +125,9 @@ sheets::Part part(const Json& json, const std::string& at) {
     sheets::Part out;
     if (!json.contains("id") || !json["id"].is_string()) throw Fault{at, "'id' is missing or not text"};
     out.id = json["id"].get<std::string>();
-    out.quantity = whole(json, "qty", at, 1);
-    if (out.quantity < 0 || out.quantity > most_copies) throw Fault{at + "/qty", "'qty' is between 0 and 100000"};
+    if (out.id.size() > units::limit::text.most)
+        throw Fault{at + "/id", units::too_many(units::limit::text, out.id.size())};
+    out.quantity = whole(json, "qty", at, copies, 1);
     read_rotations(json, at, out);
     if (!json.contains("outer")) throw Fault{at, "'outer' is missing"};
     out.shape = geometry::oriented({ring(json["outer"], at + "/outer"), holes(json, at)});
@@ -122,22 +138,21 @@ sheets::Problem problem(const Json& json) {
     if (!json.is_object()) throw Fault{"", "a parts file is an object with sheets and parts"};
     sheets::Problem out;
     if (json.contains("name") && json["name"].is_string()) out.name = json["name"].get<std::string>();
-    out.spacing_mm = number(json, "spacing", "", 0);
-    out.edge_margin_mm = number(json, "edge_margin", "", 0);
-    if (out.spacing_mm < 0) throw Fault{"/spacing", "'spacing' must not be negative"};
-    if (out.edge_margin_mm < 0) throw Fault{"/edge_margin", "'edge_margin' must not be negative"};
+    out.spacing_mm = within(json, "spacing", "", units::range::spacing, 0);
+    out.edge_margin_mm = within(json, "edge_margin", "", units::range::spacing, 0);
     const Json& sheets = list(json, "sheets", "");
+    if (sheets.size() > units::limit::nest_sheets.most)
+        throw Fault{"/sheets", units::too_many(units::limit::nest_sheets, sheets.size())};
     for (std::size_t i = 0; i < sheets.size(); ++i)
         out.stock.push_back(stock(sheets[i], fmt::format("/sheets/{}", i)));
     const Json& parts = list(json, "parts", "");
-    for (std::size_t i = 0; i < parts.size(); ++i) {
-        out.parts.push_back(part(parts[i], fmt::format("/parts/{}", i)));
-        sheets::Problem alone;
-        alone.stock = out.stock;
-        alone.parts = {out.parts.back()};
-        if (const auto fault = sheets::fault_of(alone); !fault.empty())
+    if (parts.size() > units::limit::nest_parts.most)
+        throw Fault{"/parts", units::too_many(units::limit::nest_parts, parts.size())};
+    for (std::size_t i = 0; i < parts.size(); ++i) out.parts.push_back(part(parts[i], fmt::format("/parts/{}", i)));
+    if (const auto fault = sheets::fault_of_amount(out); !fault.empty()) throw Fault{"/parts", fault};
+    for (std::size_t i = 0; i < parts.size(); ++i)
+        if (const auto fault = sheets::fault_of(out.parts[i]); !fault.empty())
             throw Fault{fmt::format("/parts/{}", i), fault};
-    }
     if (const auto fault = sheets::fault_of(out); !fault.empty()) throw Fault{"/parts", fault};
     return out;
 }

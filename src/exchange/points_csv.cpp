@@ -7,6 +7,7 @@
 namespace bevelsmith::exchange {
 
 Result<std::vector<survey::Point>> points_from_csv(std::string_view text, double default_sigma_mm) {
+    if (auto fault = fault_in_lines(text)) return *fault;
     const TextTable table(text);
     for (std::size_t i = 0; i < table.rows(); ++i)
         if (const auto row = table.row(i); row.cells.size() < 3 || row.cells.size() > 4)

@@ -6,10 +6,10 @@
 #include <charconv>
 #include <cmath>
 
+#include "units/ranges.h"
+
 namespace bevelsmith::exchange {
 namespace {
-
-constexpr double farthest_mm = 1e6;
 
 std::string_view trimmed(std::string_view text) {
     while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
@@ -42,6 +42,25 @@ std::optional<double> number_in(std::string_view cell) {
     const auto [end, status] = std::from_chars(cell.data(), cell.data() + cell.size(), value);
     if (status != std::errc{} || end != cell.data() + cell.size() || !std::isfinite(value)) return std::nullopt;
     return value;
+}
+
+std::optional<Error> fault_in_lines(std::string_view text) {
+    std::size_t rows = 0;
+    for (int line = 1; !text.empty(); ++line) {
+        const auto end = text.find('\n');
+        const std::string_view row = text.substr(0, end);
+        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+        if (row.size() > units::limit::line_bytes.most)
+            return Error{units::too_many(units::limit::line_bytes, row.size()), line};
+        // More cells than separators there cannot be.
+        const auto separators = static_cast<std::size_t>(
+            std::count_if(row.begin(), row.end(), [](char c) { return c == ',' || c == ';' || c == '\t' || c == ' '; }));
+        if (separators >= 4 * units::limit::columns.most)
+            return Error{units::too_many(units::limit::columns, separators + 1), line};
+        if (++rows > units::limit::table_rows.most)
+            return Error{units::too_many(units::limit::table_rows, rows), line};
+    }
+    return std::nullopt;
 }
 
 TextTable::TextTable(std::string_view text) {
@@ -106,15 +125,19 @@ Result<std::vector<survey::Reading>> readings_from(const TextTable& table, const
             if (!value) return fault(column, fmt::format("'{}' is not a number", cell_of(row, column).substr(0, 40)));
             const bool length = k >= columns.is_length.size() || columns.is_length[k];
             reading.values[k] = *value * (length ? columns.length_unit_mm : 1);
-            if (std::abs(reading.values[k]) > farthest_mm) return fault(column, "more than a kilometre away");
+            // Angles are held to the range of places as well: nobody turns a meter more often.
+            if (!units::range::place.holds(reading.values[k]))
+                return fault(column, units::out_of_range(units::range::place, reading.values[k]));
         }
         if (const auto cell = cell_of(row, columns.sigma); !cell.empty()) {
             const auto sigma = number_in(cell);
-            if (!sigma || !(*sigma * columns.length_unit_mm > 0) || *sigma * columns.length_unit_mm > 1e5)
-                return fault(columns.sigma, fmt::format("'{}' is no uncertainty: it must be more than zero", cell));
+            if (!sigma) return fault(columns.sigma, fmt::format("'{}' is no uncertainty", cell.substr(0, 40)));
+            if (!units::range::sigma.holds(*sigma * columns.length_unit_mm))
+                return fault(columns.sigma,
+                             units::out_of_range(units::range::sigma, *sigma * columns.length_unit_mm));
             reading.sigma_mm = *sigma * columns.length_unit_mm;
         }
-        reading.note = unquoted(cell_of(row, columns.note));
+        reading.note = unquoted(cell_of(row, columns.note).substr(0, units::limit::text.most));
         out.push_back(std::move(reading));
     }
     if (out.empty()) return Error{"there are no readings in this file", 1};

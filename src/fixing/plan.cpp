@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "units/quantity.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::fixing {
 namespace {
@@ -66,7 +67,9 @@ std::vector<std::size_t> spaced_marks(const std::vector<piece::EdgeMark>& marks,
         while (k + 1 < marks.size() && marks[k + 1].kept) ++k;
         const double from = marks[i].arc_mm + end, to = marks[k].arc_mm - end;
         if (to > from) {
-            const int n = std::max({2, at_least, static_cast<int>(std::ceil((to - from) / spacing)) + 1});
+            constexpr int most = static_cast<int>(units::limit::blocks.most);
+            const int for_spacing = static_cast<int>(std::min<double>(most, std::ceil((to - from) / spacing) + 1));
+            const int n = std::clamp(std::max(at_least, for_spacing), 2, most);
             for (int b = 0; b < n; ++b) {
                 const double want = from + (to - from) * b / (n - 1);
                 auto near = std::min_element(marks.begin() + static_cast<std::ptrdiff_t>(i),
@@ -96,11 +99,14 @@ Blocks size_blocks(const piece::Outline& outline, double panel_kg, const Rules& 
         rules.screw_safety;
     b.load_n = panel_kg * gravity * rules.load_factor;
     const double one = std::min(b.withdrawal_n, b.bond_area_mm2 * rules.bond_strength_mpa);
-    const int for_load = one > 0 ? static_cast<int>(std::ceil(b.load_n / one)) : 0;
+    constexpr auto most = static_cast<double>(units::limit::blocks.most);
+    const double wanted = one > 0 ? std::ceil(b.load_n / one) : 0;
+    const int for_load = static_cast<int>(std::min(wanted, most));
     for (std::size_t i : spaced_marks(outline.marks, rules.block_spacing_mm, rules.end_distance_mm, for_load)) {
         const auto& m = outline.marks[i];
         b.positions.push_back({outline.frame.to_space(m.a), m.a, m.arc_mm, m.bevel_rad});
     }
+    b.overloaded = one * static_cast<double>(b.positions.size()) < b.load_n;
     const double block_kg = b.bond_area_mm2 * b.block_depth_mm * 1e-9 * rules.block_density_kg_m3;
     b.mass_kg =
         static_cast<double>(b.positions.size()) * (block_kg + stock::screw_mass_kg(b.screw_gauge, b.screw_length_mm));

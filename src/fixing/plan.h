@@ -66,6 +66,7 @@ struct Blocks {
     double clearance_mm = 0;    ///< behind its point, to the back of the block
     double withdrawal_n = 0;    ///< working load of one screw
     double load_n = 0;          ///< carried by all, with the load factor
+    bool overloaded = false;    ///< as many blocks as have room do not carry it
     double mass_kg = 0;         ///< all blocks, adhesive left out, with screws
 };
 

@@ -6,6 +6,8 @@
 #include <cmath>
 #include <numbers>
 
+#include "hull/parallel.h"
+
 #include "hull/fit_stages.h"
 #include "units/quantity.h"
 
@@ -234,8 +236,9 @@ Result<ChartTrial> choose_chart(std::span<const survey::Point> all, const FitOpt
         (trials.empty() || trials.back().steepest_deg > 25 || trials.back().misfit_mm > 3)) {
         const std::vector<Chart> charts = axis_charts(points, options, hints);
         std::vector<std::optional<Judged>> judged(charts.size());
-#pragma omp parallel for schedule(dynamic)
-        for (std::size_t k = 0; k < charts.size(); ++k) judged[k] = judge(charts[k], points);
+        in_parallel(static_cast<std::ptrdiff_t>(charts.size()), true, [&](std::ptrdiff_t k) {
+            judged[static_cast<std::size_t>(k)] = judge(charts[static_cast<std::size_t>(k)], points);
+        });
         for (const auto& one : judged)
             if (one) trials.push_back(one->trial);
     }

@@ -9,6 +9,7 @@
 
 #include "geometry/boundary.h"
 #include "hull/fit_rounds.h"
+#include "hull/parallel.h"
 #include "hull/strays.h"
 #include "units/quantity.h"
 
@@ -191,8 +192,7 @@ FitReport make_report(const FitRounds& w, const Solution& solution, const Residu
     double squares = 0;
     int counted = 0;
     report.readings.resize(w.points.size());
-#pragma omp parallel for schedule(static) if (w.data.count() > many_at_a_time)
-    for (int i = 0; i < w.data.count(); ++i) {
+    in_parallel(w.data.count(), w.data.count() > many_at_a_time, [&](std::ptrdiff_t i) {
         const Place place{w.data.s[i], w.data.v[i]};
         const SurfacePoint here = surface.at(place);
         const Vec3 reading = w.points[static_cast<std::size_t>(i)].position;
@@ -203,7 +203,7 @@ FitReport make_report(const FitRounds& w, const Solution& solution, const Residu
         fit.detectable_mm =
             4.8 * 1000 * here.ray_cosine * std::sqrt(phi * (1 / w.own_weight[i] + r.prediction_variance[i]));
         fit.suspect = !(w.data.weight[i] > 0);
-    }
+    });
     for (const ReadingFit& fit : report.readings) {
         if (fit.suspect) continue;
         squares += fit.residual_mm * fit.residual_mm;
@@ -281,8 +281,7 @@ int FitReport::suspects() const {
 ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) {
     const auto n = static_cast<Eigen::Index>(points.size());
     ChartData data{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
-#pragma omp parallel for schedule(static) if (n > many_at_a_time)
-    for (Eigen::Index i = 0; i < n; ++i) {
+    in_parallel(n, n > many_at_a_time, [&](std::ptrdiff_t i) {
         const auto& p = points[static_cast<std::size_t>(i)];
         const ChartPoint c = chart.to_chart(p.position);
         const double sigma_m = p.sigma_mm / 1000;
@@ -290,13 +289,16 @@ ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) 
         data.v[i] = c.v;
         data.height[i] = c.height;
         data.weight[i] = 1 / (sigma_m * sigma_m);
-    }
+    });
     return data;
 }
 
-Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options) {
+Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options,
+                                  const KeepGoing& keep_going) {
     if (const auto refusal = refuse_points(points)) return *refusal;
+    ask(keep_going);
     auto trial = choose_chart(points, options);
+    ask(keep_going);
     if (!trial) return trial.error();
     auto chart = trial->chart.with_hard_lines(options.hard_lines);
     if (!chart) return chart.error();
@@ -310,9 +312,9 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     const char* undetermined = "the readings do not determine a surface: spread them more evenly";
     std::optional<FitRounds> settled;
     if (static_cast<int>(points.size()) > most_fitted_at_once) {
-        settled = settle_many(points, trial->chart, options);
+        settled = settle_many(points, trial->chart, options, keep_going);
     } else {
-        settled = begin_rounds(points, trial->chart, options);
+        settled = begin_rounds(points, trial->chart, options, keep_going);
         if (!settle(*settled, options)) settled.reset();
     }
     if (!settled) return Error{undetermined};

@@ -9,6 +9,7 @@
 #include "hull/surface.h"
 #include "survey/points.h"
 #include "units/result.h"
+#include "units/stop.h"
 
 namespace bevelsmith::hull {
 
@@ -66,7 +67,8 @@ inline constexpr int fewest_readings = 12;
 /// Fails, with the reason in plain words, when there are fewer than 12 points, when they lie on one or two
 /// stations only, so that the shape between them is anyone's guess, or when the surface folds over in the
 /// chart. Deterministic. Time grows with the points times 256 and with the coefficients times the square of
-/// their shorter side.
-Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options = {});
+/// their shorter side. Throws Stopped when `keep_going` says no.
+Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options = {},
+                                  const KeepGoing& keep_going = {});
 
 }  // namespace bevelsmith::hull

@@ -8,6 +8,7 @@
 #include <numeric>
 #include <utility>
 
+#include "hull/parallel.h"
 #include "hull/strays.h"
 
 namespace bevelsmith::hull {
@@ -182,12 +183,11 @@ void FitRounds::rescale_sigma(double factor) {
 }
 
 void FitRounds::take_cosines(const Eigen::VectorXd& cosines) {
-#pragma omp parallel for schedule(static) if (data.count() > many_at_a_time)
-    for (int i = 0; i < data.count(); ++i) {
+    in_parallel(data.count(), data.count() > many_at_a_time, [&](std::ptrdiff_t i) {
         const double sigma_m = sigma_factor * points[static_cast<std::size_t>(i)].sigma_mm / 1000;
         own_weight[i] = cosines[i] / (sigma_m * sigma_m);
         if (data.weight[i] > 0) data.weight[i] = own_weight[i];
-    }
+    });
     smoother.set_data(data);
 }
 
@@ -201,7 +201,8 @@ void FitRounds::feel_bevels(const Surface& near) {
     }
 }
 
-FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options) {
+FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options,
+                       const KeepGoing& keep_going) {
     ChartData data = chart_data(chart, points);
     const Knots knots = first_knots(chart, data, options);
     Smoother smoother = make_smoother(chart, data, knots);
@@ -216,7 +217,9 @@ FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart
             std::move(smoother),
             {},
             std::move(weight),
-            1};
+            1,
+            false,
+            keep_going};
 }
 
 bool settle(FitRounds& w, const FitOptions& options) {
@@ -233,7 +236,7 @@ bool settle(FitRounds& w, const FitOptions& options) {
 }
 
 std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const Chart& chart,
-                                     const FitOptions& options) {
+                                     const FitOptions& options, const KeepGoing& keep_going) {
     // The golden section of the number, and without a common factor: no row of a scanner is favoured, none read
     // twice.
     const auto n = all.size();
@@ -241,7 +244,7 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
     while (std::gcd(stride, n) != 1) ++stride;
     std::vector<survey::Point> share;
     for (std::size_t k = 0; k < settled_share; ++k) share.push_back(all[k * stride % n]);
-    FitRounds first = begin_rounds(share, chart, options);
+    FitRounds first = begin_rounds(share, chart, options, keep_going);
     if (!settle(first, options)) return std::nullopt;
     const auto solution = first.solve();
     if (!solution) return std::nullopt;
@@ -258,20 +261,20 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
                 first.smoothing,
                 {},
                 first.sigma_factor,
-                first.ridged};
+                first.ridged,
+                keep_going};
     w.own_weight = w.data.weight;
     const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
     const double threshold =
         options.find_slips ? alarm_threshold(w.data.count()) : std::numeric_limits<double>::infinity();
     Eigen::VectorXd cosines(w.data.count());
-#pragma omp parallel for schedule(static)
-    for (int i = 0; i < w.data.count(); ++i) {
+    in_parallel(w.data.count(), true, [&](std::ptrdiff_t i) {
         const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
         cosines[i] = cosine_weight(here);
         const double off_mm = here.normal.dot(all[static_cast<std::size_t>(i)].position - here.position);
         if (std::abs(off_mm) > threshold * std::max(1.0, w.sigma_factor) * all[static_cast<std::size_t>(i)].sigma_mm)
             w.data.weight[i] = 0;
-    }
+    });
     w.feel_bevels(surface);
     w.take_cosines(cosines);
     if (const auto found = w.smoother.improve(w.smoothing)) w.smoothing = *found;

@@ -6,6 +6,7 @@
 #include <span>
 
 #include "hull/fit_stages.h"
+#include "units/stop.h"
 
 namespace bevelsmith::hull {
 
@@ -22,8 +23,13 @@ struct FitRounds {
     Eigen::VectorXd own_weight;  ///< 1/sigma² with cosines, also for readings left out
     double sigma_factor = 1;     ///< on the declared sigmas
     bool ridged = false;         ///< readings along a line lie beyond any smooth surface
+    KeepGoing keep_going{};      ///< asked before each solution
 
-    std::optional<Solution> solve() const { return smoother.solve(smoothing); }
+    /// Throws Stopped when the fit is not wanted any more.
+    std::optional<Solution> solve() const {
+        ask(keep_going);
+        return smoother.solve(smoothing);
+    }
     /// However well the readings agree, one within 1.5 of its declared sigmas is what its taker said it is.
     Eigen::VectorXd least_slip_m() const { return 1.5 / (own_weight.array().sqrt() * std::min(sigma_factor, 1.0)); }
     /// What the felt bevels say about the slopes, seen from a surface near the final one.
@@ -47,7 +53,8 @@ inline constexpr int some_thousands = 4000;
 /// 1 where the surface's normal points out of the boat, -1 where into it.
 double outward_sign(const Surface& surface, const FitRounds& rounds);
 
-FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options);
+FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart, const FitOptions& options,
+                       const KeepGoing& keep_going);
 
 /// Weights, smoothing, scatter and knots, and then without wrong readings once more. False where the readings do
 /// not determine a surface.
@@ -58,6 +65,6 @@ inline constexpr int most_fitted_at_once = 4000;
 
 /// Settles a share of many readings, leaves out of the rest what lies off that surface, and fits them all.
 std::optional<FitRounds> settle_many(std::span<const survey::Point> points, const Chart& chart,
-                                     const FitOptions& options);
+                                     const FitOptions& options, const KeepGoing& keep_going);
 
 }  // namespace bevelsmith::hull

@@ -7,6 +7,9 @@
 #include <map>
 #include <optional>
 
+#include "hull/parallel.h"
+#include "units/ranges.h"
+
 namespace bevelsmith::hull {
 namespace {
 
@@ -195,7 +198,10 @@ std::vector<Place> resampled_smooth(const Surface& surface, const std::vector<Pl
     for (std::size_t i = 1; i < line.size(); ++i)
         arc[i] = arc[i - 1] + (surface.at(line[i]).position - surface.at(line[i - 1]).position).norm();
     const double length = arc.back();
-    const int pieces = std::max(options.fewest_points - 1, static_cast<int>(std::ceil(length / options.step_mm)));
+    // A section over places far apart is drawn with fewer points, not with millions.
+    constexpr auto most = static_cast<double>(units::limit::section_points.most);
+    const int pieces = std::max(options.fewest_points - 1,
+                                static_cast<int>(std::ceil(std::min(length / options.step_mm, most))));
     std::vector<Place> out;
     std::size_t k = 1;
     for (int n = 0; n <= pieces; ++n) {
@@ -300,17 +306,22 @@ Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geomet
                                             const SectionOptions& options) {
     std::vector<SectionRun> runs;
     bool any_face_a = false;
+    std::size_t total = 0;
     for (const auto& line : Grid(surface, plane).contours()) {
         if (line.size() < 2) continue;
+        if (total > units::limit::section_points.most)
+            return Error{"the plane cuts the surface along more than 200 m of edge: look for readings far off"};
         any_face_a = true;
         const auto places = resampled(surface, line, options);
+        total += places.size();
         const double gap = (surface.at(line.front()).position - surface.at(line.back()).position).norm();
         SectionRun run;
         run.closed = line.size() > 4 && gap < 1e-6;
         std::vector<std::optional<SectionPoint>> points(places.size());
-#pragma omp parallel for schedule(static) if (places.size() > many_points)
-        for (std::size_t i = 0; i < places.size(); ++i)
-            points[i] = section_point(surface, plane, thickness_mm, places[i]);
+        in_parallel(static_cast<std::ptrdiff_t>(places.size()), places.size() > many_points, [&](std::ptrdiff_t i) {
+            const auto k = static_cast<std::size_t>(i);
+            points[k] = section_point(surface, plane, thickness_mm, places[k]);
+        });
         for (const auto& point : points) {
             if (point) {
                 run.points.push_back(*point);

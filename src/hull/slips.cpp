@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "hull/fit_stages.h"
+#include "hull/parallel.h"
 #include "hull/slip_pairs.h"
 
 namespace bevelsmith::hull {
@@ -165,8 +166,7 @@ Residuals residuals_of(const Smoother& smoother, const Solution& solution, const
     const CubicBasis &bs = smoother.basis_s(), &bv = smoother.basis_v();
     const CellBlocks covariance(bs, bv, solution.factor.band_of_inverse());
     Residuals out{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
-#pragma omp parallel for schedule(static) if (n > many_at_a_time)
-    for (int i = 0; i < n; ++i) {
+    in_parallel(n, n > many_at_a_time, [&](std::ptrdiff_t i) {
         const CellRow row = cell_row(bs, bv, data.s[i], data.v[i]);
         const double variance = covariance.variance(row);
         // Leverage from the weight in force: zero for a reading that is already out.
@@ -175,7 +175,7 @@ Residuals residuals_of(const Smoother& smoother, const Solution& solution, const
         out.left_out[i] = out.height[i] / left;
         out.prediction_variance[i] = variance / left;
         out.studentised[i] = out.left_out[i] / std::sqrt(1 / own_weight[i] + out.prediction_variance[i]);
-    }
+    });
     return out;
 }
 

@@ -6,6 +6,8 @@
 #include <nlopt.hpp>
 #include <numeric>
 
+#include "hull/parallel.h"
+
 namespace bevelsmith::hull {
 namespace {
 
@@ -69,9 +71,8 @@ void Smoother::set_data(const ChartData& data) {
     const int shares = data.count() > many_at_a_time ? 4 : 1;
     std::vector<CellSums> sums(static_cast<std::size_t>(shares), CellSums(basis_s_, basis_v_));
     std::vector<double> squares(static_cast<std::size_t>(shares), 0.0);
-#pragma omp parallel for schedule(static) if (shares > 1)
-    for (int share = 0; share < shares; ++share) {
-        const auto part = [&](int k) {
+    in_parallel(shares, shares > 1, [&](std::ptrdiff_t share) {
+        const auto part = [&](std::ptrdiff_t k) {
             return static_cast<int>(static_cast<std::int64_t>(data.count()) * k / shares);
         };
         CellSums& sum = sums[static_cast<std::size_t>(share)];
@@ -84,7 +85,7 @@ void Smoother::set_data(const ChartData& data) {
             sum.add(data.s[n], data.v[n], w, y);
         }
         squares[static_cast<std::size_t>(share)] = square;
-    }
+    });
     sum_squares_ = std::accumulate(squares.begin(), squares.end(), 0.0);
     for (std::size_t k = 1; k < sums.size(); ++k) sums.front().add(sums[k]);
     sums.front().add_to(normal_, right_);

@@ -8,6 +8,7 @@
 #include <span>
 #include <utility>
 
+#include "job/file_io.h"
 #include "job/json_text.h"
 #include "job/schema_check.h"
 

@@ -1,22 +1,13 @@
 #include "job/json_text.h"
 
-#include <fcntl.h>
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <algorithm>
-#include <cerrno>
-#include <cstdio>
 #include <cstring>
-#include <filesystem>
-#include <fstream>
 #include <nlohmann/json.hpp>
-#include <sstream>
 
 namespace bevelsmith::job {
 namespace {
-
-constexpr std::uintmax_t largest_file = 256u << 20;
 
 int line_at(std::string_view text, std::size_t byte) {
     return 1 + static_cast<int>(std::count(
@@ -93,15 +84,18 @@ class Walker {
     std::size_t at_ = 0;
 };
 
-/// nlohmann's message without its own prefix and position.
-std::string plain_reason(const std::string& what) {
-    const auto colon = what.rfind("; ");
-    std::string out = colon == std::string::npos ? what : what.substr(colon + 2);
-    const auto detail = what.find("syntax error");
-    if (detail != std::string::npos) out = what.substr(detail);
-    for (char& c : out)
-        if (c == '\n') c = ' ';
-    return out;
+/// Where the text stops being JSON, and what stands there.
+Error not_json(std::string_view text, std::size_t byte) {
+    const std::size_t at = std::min(byte > 0 ? byte - 1 : 0, text.size());
+    const std::size_t line_start = at == 0 ? 0 : text.rfind('\n', at - 1) + 1;  // npos + 1 is 0
+    std::string here(text.substr(at, 20));
+    here = here.substr(0, here.find('\n'));
+    if (at >= text.size()) return {"not valid JSON: it ends too early; was it cut short?", line_at(text, at)};
+    // Half a letter or a byte of something else is not shown.
+    const bool plain = std::all_of(here.begin(), here.end(), [](unsigned char c) { return c >= 32 && c < 127; });
+    return {fmt::format("not valid JSON at column {}{}; a comma, quote or bracket may be missing before it",
+                        at - line_start + 1, plain && !here.empty() ? ", where '" + here + "' stands" : ""),
+            line_at(text, at)};
 }
 
 bool too_deep(std::string_view text) {
@@ -128,49 +122,14 @@ Result<nlohmann::json> parse_json(std::string_view text) {
     try {
         return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& e) {
-        return Error{"not valid JSON: " + plain_reason(e.what()), line_at(text, e.byte > 0 ? e.byte - 1 : 0)};
-    } catch (const nlohmann::json::exception& e) {
-        return Error{"not valid JSON: " + plain_reason(e.what()), 1};
+        return not_json(text, e.byte);
+    } catch (const nlohmann::json::out_of_range&) {
+        return Error{"not valid JSON: a number is too large to be one", 1};
     }
 }
 
 int line_of(std::string_view text, const std::string& pointer) {
     return line_at(text, Walker(text).find(nlohmann::json::json_pointer(pointer)));
-}
-
-Result<std::string> read_file(const std::string& path) {
-    std::error_code fault;
-    if (std::filesystem::is_directory(path, fault)) return Error{"this is a folder, not a file"};
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return Error{fmt::format("cannot be opened: {}", std::strerror(errno))};
-    if (std::filesystem::file_size(path, fault) > largest_file && !fault)
-        return Error{"the file is larger than 256 MB"};
-    std::ostringstream text;
-    text << in.rdbuf();
-    if (in.bad()) return Error{"cannot be read to its end"};
-    return text.str();
-}
-
-Result<bool> write_file_atomically(const std::string& path, std::string_view text) {
-    const std::string beside = path + ".part";
-    const int file = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (file < 0) return Error{fmt::format("cannot be written: {}", std::strerror(errno))};
-    std::size_t done = 0;
-    while (done < text.size()) {
-        const ssize_t n = ::write(file, text.data() + done, text.size() - done);
-        if (n < 0 && errno == EINTR) continue;
-        if (n <= 0) break;
-        done += static_cast<std::size_t>(n);
-    }
-    const bool flushed = done == text.size() && ::fsync(file) == 0;
-    const int reason = errno;
-    ::close(file);
-    if (!flushed || std::rename(beside.c_str(), path.c_str()) != 0) {
-        const std::string why = std::strerror(flushed ? errno : reason);
-        std::remove(beside.c_str());
-        return Error{fmt::format("cannot be written: {}; the file before is untouched", why)};
-    }
-    return true;
 }
 
 }  // namespace bevelsmith::job

@@ -16,10 +16,4 @@ Result<nlohmann::json> parse_json(std::string_view text);
 /// line when it is not there. Precondition: `text` is valid JSON.
 int line_of(std::string_view text, const std::string& pointer);
 
-/// Reads a file whole. Fails when it cannot be read or is larger than 256 MB.
-Result<std::string> read_file(const std::string& path);
-
-/// Writes beside the target, flushes to disk and renames, so that a crash leaves the old file or the new one.
-Result<bool> write_file_atomically(const std::string& path, std::string_view text);
-
 }  // namespace bevelsmith::job

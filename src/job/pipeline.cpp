@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <exception>
+#include <new>
 
 namespace bevelsmith::job {
 namespace {
@@ -34,6 +36,20 @@ struct Unlocked {
     sheets::Layout layout;
     std::string fault;
 };
+
+/// Does one stage's work. What goes wrong in it is told in `faults`, in our own words, and the next stage goes on.
+template <class Work>
+void guarded(std::vector<Fault>& faults, const std::string& what, const std::string& piece_id, Work work) {
+    try {
+        work();
+    } catch (const Stopped&) {
+        throw;
+    } catch (const std::bad_alloc&) {
+        faults.push_back({what, piece_id, "there is not enough memory for it"});
+    } catch (const std::exception&) {
+        faults.push_back({what, piece_id, "a fault of the program; the job itself is as it was"});
+    }
+}
 Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
     Unlocked out;
     int sheets_used = 0;
@@ -45,8 +61,12 @@ Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
             {static_cast<int>(part - problem.parts.begin()), 0, at.sheet, at.rotation_deg, {at.x_mm, at.y_mm}});
         sheets_used = std::max(sheets_used, at.sheet + 1);
     }
-    if (lock.placements.size() != problem.parts.size()) return {{}, "parts have been added since"};
+    // No sheet lies empty between used ones, so that there are never more sheets than parts.
+    if (sheets_used > static_cast<int>(lock.placements.size()))
+        return {{}, fmt::format("it names sheet {} for {} parts", sheets_used, lock.placements.size())};
     out.layout.sheet_stock.assign(static_cast<std::size_t>(sheets_used), 0);
+    if (const auto left = sheets::left_out(problem, out.layout); !left.empty())
+        return {{}, fmt::format("part '{}' has been added since", left.front())};
     if (const auto wrong = sheets::violations(problem, out.layout); !wrong.empty()) return {{}, wrong.front()};
     out.layout.utilisation = sheets::utilisation(problem, out.layout);
     return out;
@@ -101,7 +121,7 @@ hull::FitOptions Pipeline::fit_options(const SurfaceSpec& spec, const std::vecto
     return out;
 }
 
-SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) {
+SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, const KeepGoing& keep_going) {
     SurfaceResult out;
     out.id = spec.id;
     const auto in_boat = readings_in_boat(job);
@@ -114,7 +134,7 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec) 
     const auto& sets = *in_boat;
     out.points = *points;
     out.fit = fits_.get({out.points, fit_options(spec, sets)},
-                        [](const FitInput& in) { return hull::fit_surface(in.points, in.options); });
+                        [&](const FitInput& in) { return hull::fit_surface(in.points, in.options, keep_going); });
     if (!out.fitted()) return out;
     out.face = faces_.get({out.fit, spec.layers},
                           [](const FaceInput& in) { return in.fit->value().surface.with_layers(in.layers); });
@@ -133,7 +153,8 @@ Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& p
     return out;
 }
 
-PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const Results& so_far) {
+PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
+                                   const KeepGoing& keep_going) {
     PieceResult out;
     out.id = piece.id;
     const JobMaterial* material = find_material(job, piece.material_id);
@@ -142,9 +163,13 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
             std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
         return out;
     }
-    out.outline = outlines_.get(outline_input(job, piece, so_far), [](const OutlineInput& in) {
-        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage);
+    const OutlineInput input = outline_input(job, piece, so_far);
+    out.outline = outlines_.get(input, [&](const OutlineInput& in) {
+        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going);
     });
+    if (!out.shape())
+        out.sketch = sketches_.get(
+            input, [](const OutlineInput& in) { return piece::sketch_of(in.spec, in.thickness_mm, in.lookup()); });
     if (const auto* shape = out.shape()) {
         const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
         out.fixing = fixing::plan_fixing(piece, *shape, job.boat.shell, bare.total.mass_kg, job.fixing_rules,
@@ -154,8 +179,8 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
     return out;
 }
 
-std::optional<SheetResult> Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
-                                                  const std::function<bool()>& keep_going) {
+SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
+                                   const KeepGoing& keep_going) {
     SheetResult out;
     out.material_id = material.id;
     sheets::Problem problem;
@@ -181,62 +206,67 @@ std::optional<SheetResult> Pipeline::sheet_result(const Job& job, const JobMater
             if (out.locked) out.layout = std::make_shared<const sheets::Layout>(std::move(kept.layout));
         }
     if (out.locked) return out;
-    out.layout = layouts_.get(
-        {std::move(problem), job.cutting.seed}, [&](const LayoutInput& in) -> std::optional<sheets::Layout> {
-            sheets::NestOptions options;
-            options.rounds = usual_nesting_rounds;
-            options.seed = in.seed;
-            bool stopped = false;
-            options.keep_going = [&] { return !(stopped = stopped || (keep_going && !keep_going())); };
-            auto layout = sheets::nest(in.problem, options);
-            if (stopped) return std::nullopt;
-            return layout;
-        });
-    if (!out.layout) return std::nullopt;
+    out.layout = layouts_.get({std::move(problem), job.cutting.seed}, [&](const LayoutInput& in) {
+        sheets::NestOptions options;
+        options.rounds = usual_nesting_rounds;
+        options.seconds = usual_nesting_seconds;
+        options.seed = in.seed;
+        options.keep_going = keep_going;
+        auto layout = sheets::nest(in.problem, options);
+        ask(keep_going);
+        return layout;
+    });
     return out;
 }
 
-Results Pipeline::compute(const Job& job) {
-    Results out = compute_pieces(job);
-    forecast(job, out);
-    lay_out(job, out);
+Results Pipeline::compute(const Job& job, const KeepGoing& keep_going) {
+    Results out = compute_pieces(job, keep_going);
+    forecast(job, out, keep_going);
+    lay_out(job, out, keep_going);
     return out;
 }
 
-bool Pipeline::forecast(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_going) {
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        if (keep_going && !keep_going()) return false;
+        ask(keep_going);
         PieceResult& piece = results.pieces[i];
         if (!piece.shape()) continue;
-        piece.forecast = forecasts_.get(
-            {outline_input(job, job.pieces[i], results), job.readings_next}, [&](const ForecastInput& in) {
-                piece::ForecastOptions options;
-                options.suggestions = in.readings;
-                return piece::forecast(in.outline.spec, *piece.shape(), in.outline.lookup(), options);
-            });
-    }
-    for (SurfaceResult& surface : results.surfaces) {
-        if (keep_going && !keep_going()) return false;
-        if (!surface.face) continue;
-        surface.next = nexts_.get({surface.face, job.readings_next}, [](const NextInput& in) {
-            hull::SuggestionOptions options;
-            options.how_many = in.readings;
-            return hull::next_over_patch(*in.face, options);
+        guarded(results.faults, fmt::format("how '{}' will fit", job.pieces[i].name), piece.id, [&] {
+            piece.forecast = forecasts_.get(
+                {outline_input(job, job.pieces[i], results), job.readings_next}, [&](const ForecastInput& in) {
+                    piece::ForecastOptions options;
+                    options.suggestions = in.readings;
+                    return piece::forecast(in.outline.spec, *piece.shape(), in.outline.lookup(), options);
+                });
         });
     }
-    return find_ridges(job, results, keep_going) && try_pieces(job, results, keep_going);
+    for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
+        ask(keep_going);
+        SurfaceResult& surface = results.surfaces[i];
+        if (!surface.face) continue;
+        guarded(results.faults, fmt::format("the next readings on '{}'", job.surfaces[i].name), {}, [&] {
+            surface.next = nexts_.get({surface.face, job.readings_next}, [](const NextInput& in) {
+                hull::SuggestionOptions options;
+                options.how_many = in.readings;
+                return hull::next_over_patch(*in.face, options);
+            });
+        });
+    }
+    find_ridges(job, results, keep_going);
+    try_pieces(job, results, keep_going);
 }
 
-bool Pipeline::lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+void Pipeline::lay_out(const Job& job, Results& results, const KeepGoing& keep_going) {
     std::vector<SheetResult> sheets;
     for (const auto& material : job.materials) {
-        auto result = sheet_result(job, material, results, keep_going);
-        if (!result) return false;
-        if (result->layout) sheets.push_back(std::move(*result));
+        ask(keep_going);
+        guarded(results.faults, fmt::format("the sheets of '{}'", material.name), {}, [&] {
+            auto result = sheet_result(job, material, results, keep_going);
+            if (result.layout) sheets.push_back(std::move(result));
+        });
     }
     results.sheets = std::move(sheets);
     results.sheets_pending = false;
-    return true;
 }
 
 /// What the sides differ by, where readings were mirrored and checked.
@@ -253,50 +283,64 @@ void Pipeline::compare_sides(const Job& job, Results& results) {
     }
 }
 
-bool Pipeline::find_ridges(const Job& job, Results& results, const std::function<bool()>& keep_going) {
+void Pipeline::find_ridges(const Job& job, Results& results, const KeepGoing& keep_going) {
     const auto sets = readings_in_boat(job);
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
-        if (keep_going && !keep_going()) return false;
+        ask(keep_going);
         SurfaceResult& surface = results.surfaces[i];
         if (!surface.fitted() || !sets) continue;
-        surface.ridge = ridges_.get(
-            {surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
-            [](const RidgeInput& in) { return hull::find_ridge(in.fit->value(), in.points, in.options); });
+        guarded(results.faults, fmt::format("chines of '{}'", job.surfaces[i].name), {}, [&] {
+            surface.ridge = ridges_.get(
+                {surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
+                [](const RidgeInput& in) { return hull::find_ridge(in.fit->value(), in.points, in.options); });
+        });
     }
-    return true;
 }
 
-bool Pipeline::try_pieces(const Job& job, Results& results, const std::function<bool()>& keep_going) {
-    if (!job.practice) return true;
-    const practice::VirtualBoat boat(job.practice->boat);
+void Pipeline::try_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
+    if (!job.practice) return;
     int readings = 0;
     for (const auto& s : results.surfaces) readings += static_cast<int>(s.points.size());
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         PieceResult& piece = results.pieces[i];
         const auto& tried = job.practice->tried;
         if (!piece.shape() || std::find(tried.begin(), tried.end(), piece.id) == tried.end()) continue;
-        piece.trial = std::make_shared<const practice::Trial>(
-            practice::offer_up(*piece.shape(), boat, job.pieces[i].wanted_fit_mm));
-        piece.best = bests_.get({job.practice->boat, piece.outline, readings, job.practice->sigma_mm},
-                                [&](const BestInput& in) -> std::optional<std::optional<practice::BestPossible>> {
-                                    auto best = practice::best_possible(in.outline->value(), boat, in.readings,
-                                                                        in.sigma_mm, keep_going);
-                                    if (!best && keep_going && !keep_going()) return std::nullopt;
-                                    return std::optional<std::optional<practice::BestPossible>>(best);
-                                });
-        if (!piece.best) return false;
+        guarded(results.faults, fmt::format("how '{}' truly fits", job.pieces[i].name), piece.id,
+                [&] { try_piece(job, job.pieces[i], piece, readings, keep_going); });
     }
-    return true;
 }
 
-Results Pipeline::compute_pieces(const Job& job) {
+void Pipeline::try_piece(const Job& job, const JobPiece& spec, PieceResult& piece, int readings,
+                         const KeepGoing& keep_going) {
+    const practice::VirtualBoat boat(job.practice->boat);
+    piece.trial =
+        std::make_shared<const practice::Trial>(practice::offer_up(*piece.shape(), boat, spec.wanted_fit_mm));
+    piece.best = bests_.get({job.practice->boat, piece.outline, readings, job.practice->sigma_mm},
+                            [&](const BestInput& in) -> std::optional<practice::BestPossible> {
+                                auto best = practice::best_possible(in.outline->value(), boat, in.readings,
+                                                                    in.sigma_mm, keep_going);
+                                if (!best) ask(keep_going);
+                                return best;
+                            });
+}
+
+Results Pipeline::compute_pieces(const Job& job, const KeepGoing& keep_going) {
     Results out;
-    for (const auto& spec : job.surfaces) out.surfaces.push_back(surface_result(job, spec));
-    compare_sides(job, out);
-    for (const auto& piece : job.pieces) out.pieces.push_back(piece_result(job, piece, out));
+    for (const auto& spec : job.surfaces) {
+        ask(keep_going);
+        out.surfaces.emplace_back().id = spec.id;
+        guarded(out.faults, fmt::format("the surface '{}'", spec.name), {},
+                [&] { out.surfaces.back() = surface_result(job, spec, keep_going); });
+    }
+    guarded(out.faults, "what the sides differ by", {}, [&] { compare_sides(job, out); });
     std::vector<weight::Mass> masses;
-    for (const auto& piece : out.pieces)
-        if (piece.shape()) masses.push_back(piece.mass.total);
+    for (const auto& piece : job.pieces) {
+        ask(keep_going);
+        out.pieces.emplace_back().id = piece.id;
+        guarded(out.faults, fmt::format("the piece '{}'", piece.name), piece.id,
+                [&] { out.pieces.back() = piece_result(job, piece, out, keep_going); });
+        if (out.pieces.back().shape()) masses.push_back(out.pieces.back().mass.total);
+    }
     out.added = weight::sum(masses);
     out.attitude = weight::attitude(out.added, job.boat.hydrostatics);
     return out;

@@ -43,6 +43,7 @@ bool is_scanned(const Job& job, const survey::Point& point);
 struct PieceResult {
     std::string id;
     std::shared_ptr<const Result<piece::Outline>> outline;
+    std::shared_ptr<const piece::Sketch> sketch;      ///< where there is no outline: what is known of it
     std::shared_ptr<const piece::Forecast> forecast;  ///< null until it is worked out
     fixing::Plan fixing;                              ///< meaningful when there is an outline
     weight::PieceMass mass;
@@ -61,7 +62,16 @@ struct SheetResult {
     std::string broken_lock;  ///< why a kept layout no longer holds
 };
 
+/// Something that could not be computed: a fault of the program or a lack of memory, not of the job.
+struct Fault {
+    std::string what;      ///< "the surface 'Hull'"
+    std::string piece_id;  ///< empty where it is not one piece's
+    std::string why;
+    bool operator==(const Fault&) const = default;
+};
+
 struct Results {
+    std::vector<Fault> faults;  ///< stages that failed; everything else is computed
     std::vector<SurfaceResult> surfaces;
     std::vector<PieceResult> pieces;  ///< beside Job::pieces
     std::vector<SheetResult> sheets;
@@ -75,19 +85,19 @@ struct Results {
 };
 
 /// Runs the stages; each keeps what it computed by its inputs, so that an edit recomputes what it touches.
-/// Not for use from two threads at once.
+/// `keep_going` is asked now and then; when it says no, Stopped is thrown, and what was finished is kept for the next
+/// time. Any other exception of a stage becomes a Fault in the results. Not for use from two threads at once.
 class Pipeline {
   public:
-    Results compute(const Job& job);
+    Results compute(const Job& job, const KeepGoing& keep_going = {});
 
     /// The same in three steps. Everything but the sheets, which is quick:
-    Results compute_pieces(const Job& job);
+    Results compute_pieces(const Job& job, const KeepGoing& keep_going = {});
     /// then how well each piece will fit, the readings that would help, chines that nobody entered and, in practice,
-    /// how tried pieces fit, a moment a piece; as below;
-    bool forecast(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
-    /// then the sheets of `results`, which may take long. `keep_going` is asked now and then; when it says no, the
-    /// sheets stay as they were and false is returned.
-    bool lay_out(const Job& job, Results& results, const std::function<bool()>& keep_going = {});
+    /// how tried pieces fit, a moment a piece;
+    void forecast(const Job& job, Results& results, const KeepGoing& keep_going = {});
+    /// then the sheets of `results`, which may take long; when stopped, they stay as they were.
+    void lay_out(const Job& job, Results& results, const KeepGoing& keep_going = {});
 
     /// How often each stage had to work: the caching made visible to tests.
     struct Counts {
@@ -144,14 +154,17 @@ class Pipeline {
     };
 
     static void compare_sides(const Job& job, Results& results);
-    bool find_ridges(const Job& job, Results& results, const std::function<bool()>& keep_going);
-    bool try_pieces(const Job& job, Results& results, const std::function<bool()>& keep_going);
+    void find_ridges(const Job& job, Results& results, const KeepGoing& keep_going);
+    void try_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void try_piece(const Job& job, const JobPiece& piece, PieceResult& result, int readings,
+                   const KeepGoing& keep_going);
     static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);
-    SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec);
+    SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec, const KeepGoing& keep_going);
     OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const;
-    PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far);
-    std::optional<SheetResult> sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
-                                            const std::function<bool()>& keep_going);
+    PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
+                             const KeepGoing& keep_going);
+    SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
+                             const KeepGoing& keep_going);
 
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
     Memo<FaceInput, hull::Surface> faces_{24};
@@ -159,6 +172,7 @@ class Pipeline {
     Memo<ForecastInput, piece::Forecast> forecasts_{400};
     Memo<NextInput, hull::PatchNext> nexts_{24};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
+    Memo<OutlineInput, piece::Sketch> sketches_{100};
     Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
     Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
@@ -166,6 +180,8 @@ class Pipeline {
 
 /// How many orders of parts a layout tries without being asked for more.
 inline constexpr int usual_nesting_rounds = 2;
+/// The longest that a layout may take without being asked for more (s); then the rest goes in rows.
+inline constexpr double usual_nesting_seconds = 3;
 
 /// The layout as decisions that a job can keep.
 LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout);

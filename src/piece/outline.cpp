@@ -7,7 +7,9 @@
 #include <limits>
 #include <optional>
 
+#include "piece/features.h"
 #include "piece/parts.h"
+#include "piece/scribe.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::piece {
@@ -39,61 +41,6 @@ Polygon half_plane(const Vec2& side, double at_mm) {
 
 double straight_at(const EdgeSpec& edge) {
     return edge.at_mm - (edge.gap_mm + edge.coating_mm) * edge.side.norm();
-}
-
-/// Where one face's section runs, moved inwards by gap and coating; the gap is square to the surface, so in the
-/// panel's plane it is gap / cos(bevel).
-struct FaceCurve {
-    std::vector<Vec2> points;
-    bool closed = false;
-};
-
-Vec2 inward(const std::vector<Vec2>& line, std::size_t i, bool closed) {
-    const std::size_t n = line.size();
-    const Vec2 before = line[i > 0    ? i - 1
-                             : closed ? n - 2
-                                      : 0],
-               after = line[i + 1 < n ? i + 1
-                            : closed  ? 1
-                                      : n - 1];
-    const Vec2 along = (after - before).normalized();
-    return {-along.y(), along.x()};  // runs go counter-clockwise about the inside
-}
-
-struct ScribedEdge {
-    int spec = 0;
-    FaceCurve a, b;
-    std::vector<EdgeMark> marks;
-};
-
-ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& frame, const EdgeSpec& edge, int spec) {
-    ScribedEdge out;
-    out.spec = spec;
-    out.a.closed = out.b.closed = run.closed;
-    std::vector<Vec2> raw_a, raw_b;
-    for (const auto& p : run.points) {
-        raw_a.push_back(frame.to_plane(p.a));
-        raw_b.push_back(frame.to_plane(p.b));
-    }
-    for (std::size_t i = 0; i < run.points.size(); ++i) {
-        const auto& p = run.points[i];
-        const double taken = (edge.gap_mm + edge.coating_mm) / std::cos(p.bevel_rad);
-        EdgeMark mark;
-        mark.a = raw_a[i] + taken * inward(raw_a, i, run.closed);
-        mark.b = raw_b[i] + taken * inward(raw_b, i, run.closed);
-        mark.arc_mm = p.arc_mm;
-        mark.bevel_rad = p.bevel_rad;
-        mark.sigma_mm = p.sigma_mm;
-        mark.bevel_sigma_rad = p.bevel_sigma_rad;
-        mark.place = p.place;
-        mark.edge = spec;
-        mark.gap_mm = taken;
-        mark.in_survey = p.in_survey;
-        out.marks.push_back(mark);
-        out.a.points.push_back(mark.a);
-        out.b.points.push_back(mark.b);
-    }
-    return out;
 }
 
 /// The inside of a section curve: itself when closed, else closed far away beyond its ends, along the ends'
@@ -186,20 +133,6 @@ std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources, const
     return out;
 }
 
-Polygon limber_shape(const LimberSpec& limber, const Ring& outline, const std::vector<Vec2>& scribed) {
-    Vec2 at = scribed.front();
-    for (const Vec2& p : scribed) {
-        const bool better =
-            limber.at_mm ? std::abs(p.x() - *limber.at_mm) < std::abs(at.x() - *limber.at_mm) : p.y() < at.y();
-        if (better) at = p;
-    }
-    const double bottom = geometry::bounding_box(outline).min.y() - limber.height_mm;
-    const geometry::Box box{{at.x() - limber.width_mm / 2, bottom},
-                            {at.x() + limber.width_mm / 2, at.y() + limber.height_mm}};
-    // Only the top corners are rounded: the bottom ones lie outside the piece.
-    return {geometry::rounded_rectangle(box, std::min(limber.width_mm / 2, limber.height_mm)), {}};
-}
-
 std::vector<Vec2> kept_points(const std::vector<ScribedEdge>& scribed, const Polygon& region, bool face_a) {
     std::vector<Vec2> out;
     for (const auto& edge : scribed)
@@ -231,12 +164,14 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
         sources.push_back({EdgeSource::straight, i, {half.outer[0], half.outer[1]}});
     }
     Polygon outline = geometry::largest(std::move(region));
-    if (geometry::area_mm2(outline) < 100)
+    if (outline.outer.size() < 3 || geometry::area_mm2(outline) < least_area_mm2)
         return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
     const auto edge_points = kept_points(scribed, outline, face_a);
     for (int i = 0; i < static_cast<int>(spec.limbers.size()) && !edge_points.empty(); ++i) {
         const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], outline.outer, edge_points);
-        outline = geometry::largest(geometry::subtract({outline}, {notch}));
+        auto cut = notched(spec, outline, notch, i);
+        if (!cut) return cut.error();
+        outline = std::move(cut.value());
         Ring closed = notch.outer;
         closed.push_back(closed.front());
         sources.push_back({EdgeSource::limber, i, closed});
@@ -251,22 +186,6 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
                             "readings farther along, or move the straight edges in",
                             spec.name)};
     return out;
-}
-
-/// Doorways, kept clear of nothing: an opening that reaches over the outline is a fault of the drawing.
-Result<Polygon> with_openings(const PieceSpec& spec, Polygon shape) {
-    for (const OpeningSpec& o : spec.openings) {
-        const geometry::Box box{{o.left_mm, o.bottom_mm}, {o.left_mm + o.width_mm, o.bottom_mm + o.height_mm}};
-        Polygon hole{geometry::rounded_rectangle(box, o.radius_mm), {}};
-        if (geometry::total_area_mm2(geometry::subtract({hole}, {Polygon{shape.outer, {}}})) > 1)
-            return Error{fmt::format("'{}': the opening '{}' reaches over the outline; move it or make it smaller",
-                                     spec.name, o.name)};
-        const auto cut = geometry::subtract({shape}, {hole});
-        if (cut.size() != 1)
-            return Error{fmt::format("'{}': the opening '{}' cuts the piece apart", spec.name, o.name)};
-        shape = cut.front();
-    }
-    return shape;
 }
 
 /// Marks that the outline keeps, and what they say together.
@@ -324,41 +243,21 @@ std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) 
     return out;
 }
 
-Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm,
-                                               const SurfaceLookup& surfaces, const geometry::PlaneFrame& frame) {
-    std::vector<ScribedEdge> out;
-    for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
-        const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
-        if (edge.kind != EdgeKind::scribed) continue;
-        const hull::Surface* surface = surfaces(edge.surface_id);
-        if (!surface)
-            return Error{
-                fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
-        const auto runs = hull::cut_section(*surface, spec.plane, thickness_mm);
-        if (!runs) return Error{fmt::format("'{}', edge '{}': {}", spec.name, edge.name, runs.error().message)};
-        // Both sides of the boat may be met (a level panel); scraps at the rim of the survey are not an edge.
-        double longest = 0;
-        for (const auto& run : *runs) longest = std::max(longest, run.points.back().arc_mm);
-        for (const auto& run : *runs)
-            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(run, frame, edge, i));
-    }
-    if (out.empty()) return Error{fmt::format("'{}' has no scribed edge: say which surface it meets", spec.name)};
-    return out;
-}
-
 }  // namespace
 
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage) {
+                                const Passage& passage, const KeepGoing& keep_going) {
     Outline out;
     out.frame = geometry::upright_frame(spec.plane);
     out.thickness_mm = thickness_mm;
-    const auto scribed = scribed_edges(spec, thickness_mm, surfaces, out.frame);
+    const auto scribed = scribed_edges(spec, thickness_mm, surfaces, out.frame, keep_going);
     if (!scribed) return scribed.error();
     auto a = face_outline(spec, *scribed, true);
     if (!a) return a.error();
     auto b = face_outline(spec, *scribed, false);
     if (!b) return b.error();
+    if (auto fault = joint_beside(spec, a->shape)) return *fault;
+    ask(keep_going);
     for (const auto& edge : *scribed) out.marks.insert(out.marks.end(), edge.marks.begin(), edge.marks.end());
     out.edges_a = std::move(a->edges);
     out.edges_b = std::move(b->edges);
@@ -372,7 +271,8 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     summarise(out);
     count_from_the_piece(out, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);
-    divide(spec, passage, out);
+    divide(spec, passage, out, keep_going);
+    if (out.parts.empty()) return Error{fmt::format("'{}': its joints leave no part large enough to cut", spec.name)};
     return out;
 }
 

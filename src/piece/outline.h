@@ -9,6 +9,7 @@
 #include "hull/section.h"
 #include "piece/spec.h"
 #include "units/result.h"
+#include "units/stop.h"
 
 namespace bevelsmith::piece {
 
@@ -76,9 +77,27 @@ struct Outline {
 using SurfaceLookup = std::function<const hull::Surface*(const std::string& id)>;
 
 /// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, or the
-/// edges do not close around an area. Precondition: thickness > 0.
+/// edges do not close around an area, when a notch or an opening leaves nothing of the piece, cuts it apart or reaches
+/// over it, and when a joint does not cross it. Throws Stopped when `keep_going` says no. Precondition: thickness > 0.
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage);
+                                const Passage& passage, const KeepGoing& keep_going = {});
+
+/// One line of a piece that has no outline.
+struct SketchLine {
+    EdgeSource source = EdgeSource::scribed;
+    int spec = -1;  ///< index into PieceSpec::edges, limbers, joints; -1 for an opening
+    std::string name;
+    std::vector<Vec2> points;  ///< on face A (drawing, mm); closed where the last is the first
+    bool culprit = false;      ///< because of this one there is no outline
+};
+/// A piece as far as it goes: what its limits are, where the outline fails.
+struct Sketch {
+    geometry::PlaneFrame frame;
+    std::vector<SketchLine> lines;
+};
+/// The lines of a piece whose outline cannot be computed, for drawing: scribed edges where their surfaces are known,
+/// straight edges as far as the other lines reach, notches, openings and joints.
+Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces);
 
 /// Whether a rectangle p x q goes through a rectangle a x b, turned as needed.
 /// Source: J.E. Carver, The rectangle in a rectangle, Amer. Math. Monthly 64, 1957 (from memory).

@@ -54,9 +54,10 @@ std::string side_name(int index, int count) {
     return fmt::format("part {} of {}", index + 1, count);
 }
 
-std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline) {
-    const Box box = geometry::bounding_box(geometry::unite({outline.face_a}, {outline.face_b}).front().outer);
-    const Vec2 room(1, 1);
+std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline,
+                           const KeepGoing& keep_going) {
+    const Polygon whole = geometry::largest(geometry::unite({outline.face_a}, {outline.face_b}));
+    const Box box = geometry::bounding_box(whole.outer);
     std::vector<Part> parts;
     for (const auto& [left, right] :
          bands(sorted(outline.joints, true), box.min.x() - 1, box.max.x() + 1, outline.thickness_mm))
@@ -64,8 +65,8 @@ std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const 
              bands(sorted(outline.joints, false), box.min.y() - 1, box.max.y() + 1, outline.thickness_mm)) {
             const Box window{{left, low}, {right, high}};
             // A doorway through a joint leaves a band in several parts.
-            for (const Polygon& larger :
-                 cut_to(geometry::largest(geometry::unite({outline.face_a}, {outline.face_b})), window)) {
+            ask(keep_going);
+            for (const Polygon& larger : cut_to(whole, window)) {
                 Part part;
                 part.larger = larger;
                 part.face_a = geometry::largest(geometry::intersect({outline.face_a}, {larger}));
@@ -101,9 +102,9 @@ JointSpec scarf_through(const PieceSpec& spec, const Part& part) {
 
 }  // namespace
 
-void divide(const PieceSpec& spec, const Passage& passage, Outline& outline) {
+void divide(const PieceSpec& spec, const Passage& passage, Outline& outline, const KeepGoing& keep_going) {
     outline.joints = spec.joints;
-    outline.parts = parts_of(spec, passage, outline);
+    outline.parts = parts_of(spec, passage, outline, keep_going);
     while (spec.split_for_passage && static_cast<int>(outline.joints.size()) < most_joints) {
         const auto stuck =
             std::max_element(outline.parts.begin(), outline.parts.end(), [](const Part& a, const Part& b) {
@@ -112,7 +113,7 @@ void divide(const PieceSpec& spec, const Passage& passage, Outline& outline) {
         if (stuck == outline.parts.end() || stuck->passes) break;
         outline.joints.push_back(scarf_through(spec, *stuck));
         ++outline.joints_added;
-        outline.parts = parts_of(spec, passage, outline);
+        outline.parts = parts_of(spec, passage, outline, keep_going);
     }
 }
 

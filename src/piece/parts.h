@@ -5,7 +5,8 @@
 
 namespace bevelsmith::piece {
 
-/// Adds scarfs to `outline.joints` until every part passes, then fills `outline.parts`.
-void divide(const PieceSpec& spec, const Passage& passage, Outline& outline);
+/// Adds scarfs to `outline.joints` until every part passes, then fills `outline.parts`. Throws Stopped when
+/// `keep_going` says no.
+void divide(const PieceSpec& spec, const Passage& passage, Outline& outline, const KeepGoing& keep_going);
 
 }  // namespace bevelsmith::piece

@@ -66,6 +66,15 @@ void block_under_structural(const Subject& s, Findings& out) {
         "Tab it on both sides; have a designer, class or the builder confirm the laminate.");
 }
 
+void blocks_overloaded(const Subject& s, Findings& out) {
+    if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
+    const auto& b = s.result.fixing.blocks;
+    if (!b.overloaded || b.screw_length_mm <= 0) return;
+    add(out, "blocks do not carry it", Severity::stop, s.piece.id, "The blocks do not carry the piece",
+        fmt::format("{} blocks, the most that have room, for {:.0f} N", b.positions.size(), b.load_n),
+        "Use larger blocks or a stronger bond, or hold it some other way.");
+}
+
 void screw_through(const Subject& s, Findings& out) {
     if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
     const auto& b = s.result.fixing.blocks;
@@ -220,6 +229,14 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
     }
 }
 
+/// Stages that failed. The rest stands, and the job can be saved.
+void not_computed(const Results& results, Findings& out) {
+    for (const job::Fault& fault : results.faults)
+        add(out, "not computed", Severity::stop, fault.piece_id,
+            fmt::format("This could not be computed: {}", fault.what), fault.why,
+            "Undo what was changed last, or go on with the rest; the job can be saved as it is.");
+}
+
 void apply_set_aside(const Job& job, Findings& out) {
     for (Finding& f : out)
         for (const auto& aside : job.set_aside)
@@ -230,7 +247,7 @@ void apply_set_aside(const Job& job, Findings& out) {
 }
 
 using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage,        thin_laminate_screws, block_under_structural, screw_through,
+constexpr PieceCheck piece_checks[] = {passage,        thin_laminate_screws, block_under_structural, blocks_overloaded, screw_through,
                                        missing_limber, sparse_readings,      opening_corner};
 
 }  // namespace
@@ -243,13 +260,15 @@ const std::vector<std::string_view>& check_names() {
     static const std::vector<std::string_view> names{"passage",
                                                      "thin laminate screws",
                                                      "block under a structural piece",
+                                                     "blocks do not carry it",
                                                      "screw through",
                                                      "missing limber notch",
                                                      "readings too sparse",
                                                      "opening corner too sharp",
                                                      "sheet too small",
                                                      "chine not entered",
-                                                     "sides unequal"};
+                                                     "sides unequal",
+                                                     "not computed"};
     return names;
 }
 
@@ -265,6 +284,7 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     }
     sheet_too_small(job, results, out);
     apply_set_aside(job, out);
+    not_computed(results, out);
     std::stable_sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) {
         if (a.set_aside != b.set_aside) return b.set_aside;
         return a.severity > b.severity;

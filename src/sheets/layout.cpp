@@ -4,8 +4,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
+#include <utility>
 
 #include "units/quantity.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::sheets {
 namespace {
@@ -25,21 +28,85 @@ std::vector<Polygon> usable(const Stock& stock, double margin_mm) {
     return geometry::offset(stock.shape, -margin_mm, geometry::Corner::mitre);
 }
 
+bool is_plain(const Polygon& sheet) {
+    const auto box = geometry::bounding_box(sheet.outer);
+    return sheet.holes.empty() && sheet.outer.size() == 4 &&
+           std::abs(geometry::area_mm2(sheet) - box.width() * box.height()) < 1e-6;
+}
+
 bool outside(const Problem& problem, const Layout& layout, const Placement& at, const Polygon& shape) {
     const auto& stock =
         problem.stock[static_cast<std::size_t>(layout.sheet_stock[static_cast<std::size_t>(at.sheet)])];
-    const auto room = usable(stock, problem.edge_margin_mm - std::min(problem.edge_margin_mm, spacing_tolerance_mm));
-    return geometry::total_area_mm2(geometry::subtract({shape}, room)) > overlap_tolerance_mm2;
+    const double margin = problem.edge_margin_mm - std::min(problem.edge_margin_mm, spacing_tolerance_mm);
+    if (is_plain(stock.shape)) {  // well inside a plain sheet nothing has to be computed
+        const auto box = geometry::bounding_box(shape.outer), sheet = geometry::bounding_box(stock.shape.outer);
+        if (((box.min - sheet.min).array() >= margin).all() && ((sheet.max - box.max).array() >= margin).all())
+            return false;
+    }
+    return geometry::total_area_mm2(geometry::subtract({shape}, usable(stock, margin))) > overlap_tolerance_mm2;
+}
+
+/// A placed part, with its box grown by half the spacing.
+struct Laid {
+    const Placement* at = nullptr;
+    Polygon shape;
+    geometry::Box near;
+};
+
+/// Why two neighbours do not lie right; empty when they do.
+std::string too_near(const Problem& problem, const Laid& a, const Laid& b) {
+    const auto names = [&] { return name_of(problem, *a.at) + " and " + name_of(problem, *b.at); };
+    if (geometry::total_area_mm2(geometry::intersect({a.shape}, {b.shape})) > overlap_tolerance_mm2)
+        return names() + " overlap";
+    const double grow = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm) / 2;
+    if (grow <= 0) return {};
+    const auto grown = [&](const Polygon& p) { return geometry::offset(p, grow, geometry::Corner::round); };
+    if (geometry::total_area_mm2(geometry::intersect(grown(a.shape), grown(b.shape))) > overlap_tolerance_mm2)
+        return names() + " are nearer than the spacing";
+    return {};
+}
+
+/// What a layout names that does not exist, or names twice.
+std::vector<std::string> without_meaning(const Problem& problem, const Layout& layout) {
+    std::vector<std::string> out;
+    std::vector<int> used(problem.stock.size(), 0);
+    for (int stock : layout.sheet_stock) {
+        if (stock < 0 || stock >= static_cast<int>(problem.stock.size())) return {"a sheet of a stock that is none"};
+        ++used[static_cast<std::size_t>(stock)];
+    }
+    for (std::size_t k = 0; k < used.size(); ++k)
+        if (problem.stock[k].count >= 0 && used[k] > problem.stock[k].count)
+            out.push_back(fmt::format("{} sheets are used where there are {}", used[k], problem.stock[k].count));
+    std::set<std::pair<int, int>> seen;
+    for (const Placement& at : layout.placements) {
+        if (at.part < 0 || at.part >= static_cast<int>(problem.parts.size())) return {"a part that is none"};
+        const Part& part = problem.parts[static_cast<std::size_t>(at.part)];
+        if (at.copy < 0 || at.copy >= part.quantity)
+            out.push_back(fmt::format("{}: there are only {}", name_of(problem, at), part.quantity));
+        if (at.sheet < 0 || at.sheet >= static_cast<int>(layout.sheet_stock.size()))
+            out.push_back(fmt::format("{} lies on sheet {} of {}", name_of(problem, at), at.sheet + 1,
+                                      layout.sheet_stock.size()));
+        if (!seen.emplace(at.part, at.copy).second) out.push_back(name_of(problem, at) + " is placed twice");
+    }
+    return out;
 }
 
 std::string ring_fault(const Polygon& shape) {
     if (shape.outer.size() < 3) return "has fewer than three corners";
-    for (const auto& p : shape.outer)
-        if (!p.allFinite() || p.cwiseAbs().maxCoeff() > 1e6) return "has a corner that is not within a kilometre";
+    if (shape.holes.size() > units::limit::holes.most)
+        return "has too many holes: " + units::too_many(units::limit::holes, shape.holes.size());
+    const auto fault_in = [](const geometry::Ring& ring) -> std::string {
+        if (ring.size() > units::limit::ring_corners.most)
+            return "has too many corners: " + units::too_many(units::limit::ring_corners, ring.size());
+        for (const auto& p : ring)
+            for (double value : {p.x(), p.y()})
+                if (!units::range::place.holds(value))
+                    return "has a corner at " + units::out_of_range(units::range::place, value);
+        return {};
+    };
+    if (auto fault = fault_in(shape.outer); !fault.empty()) return fault;
     for (const auto& hole : shape.holes)
-        for (const auto& p : hole)
-            if (!p.allFinite() || p.cwiseAbs().maxCoeff() > 1e6)
-                return "has a hole whose corner is not within a kilometre";
+        if (auto fault = fault_in(hole); !fault.empty()) return fault;
     const auto clean = geometry::unite({Polygon{shape.outer, {}}}, {});
     if (geometry::total_area_mm2(clean) < 1) return "has no area";
     const double signed_area = std::abs(geometry::area_mm2(shape.outer));
@@ -50,21 +117,47 @@ std::string ring_fault(const Polygon& shape) {
 
 }  // namespace
 
+std::string fault_of(const Part& part) {
+    if (const auto fault = ring_fault(part.shape); !fault.empty()) return fmt::format("part '{}' {}", part.id, fault);
+    if (!part.any_rotation && part.rotations_deg.empty())
+        return fmt::format("part '{}' may not be turned to any angle", part.id);
+    if (part.rotations_deg.size() > units::limit::nest_rotations.most)
+        return fmt::format("part '{}': {}", part.id,
+                           units::too_many(units::limit::nest_rotations, part.rotations_deg.size()));
+    if (part.quantity < 0) return fmt::format("part '{}' has a negative quantity", part.id);
+    return {};
+}
+
+std::string fault_of_amount(const Problem& problem) {
+    std::size_t copies = 0, corners = 0;
+    for (const Part& part : problem.parts) {
+        const std::size_t turns = part.any_rotation ? turns_of_any : part.rotations_deg.size();
+        std::size_t own = part.shape.outer.size();
+        for (const auto& hole : part.shape.holes) own += hole.size();
+        copies += static_cast<std::size_t>(std::max(0, part.quantity));
+        corners += own * turns;
+    }
+    if (problem.parts.size() > units::limit::nest_parts.most)
+        return units::too_many(units::limit::nest_parts, problem.parts.size());
+    if (problem.stock.size() > units::limit::nest_sheets.most)
+        return units::too_many(units::limit::nest_sheets, problem.stock.size());
+    if (copies > units::limit::nest_copies.most) return units::too_many(units::limit::nest_copies, copies);
+    if (corners > units::limit::nest_corners.most) return units::too_many(units::limit::nest_corners, corners);
+    return {};
+}
+
 std::string fault_of(const Problem& problem) {
     if (problem.stock.empty()) return "there are no sheets";
     if (problem.parts.empty()) return "there are no parts";
-    if (!(problem.spacing_mm >= 0) || !(problem.edge_margin_mm >= 0))
-        return "spacing and edge margin must not be negative";
+    for (double room : {problem.spacing_mm, problem.edge_margin_mm})
+        if (!units::range::spacing.holds(room))
+            return "spacing or edge margin: " + units::out_of_range(units::range::spacing, room);
+    if (auto fault = fault_of_amount(problem); !fault.empty()) return fault;
     for (std::size_t i = 0; i < problem.stock.size(); ++i)
         if (const auto fault = ring_fault(problem.stock[i].shape); !fault.empty())
             return fmt::format("sheet {} {}", i, fault);
-    for (const Part& part : problem.parts) {
-        if (const auto fault = ring_fault(part.shape); !fault.empty())
-            return fmt::format("part '{}' {}", part.id, fault);
-        if (!part.any_rotation && part.rotations_deg.empty())
-            return fmt::format("part '{}' may not be turned to any angle", part.id);
-        if (part.quantity < 0) return fmt::format("part '{}' has a negative quantity", part.id);
-    }
+    for (const Part& part : problem.parts)
+        if (auto fault = fault_of(part); !fault.empty()) return fault;
     return {};
 }
 
@@ -73,33 +166,45 @@ Polygon placed(const Problem& problem, const Placement& at) {
                                  units::radians(at.rotation_deg), at.shift);
 }
 
-std::vector<std::string> violations(const Problem& problem, const Layout& layout) {
+std::vector<std::string> left_out(const Problem& problem, const Layout& layout) {
+    std::set<std::pair<int, int>> known;
+    for (const Placement& at : layout.placements) known.emplace(at.part, at.copy);
+    for (const Unplaced& u : layout.unplaced) known.emplace(u.part, u.copy);
     std::vector<std::string> out;
-    std::vector<Polygon> shapes;
-    std::vector<std::vector<Polygon>> grown;
-    const double grow = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm) / 2;
+    for (int p = 0; p < static_cast<int>(problem.parts.size()); ++p) {
+        const Part& part = problem.parts[static_cast<std::size_t>(p)];
+        for (int copy = 0; copy < part.quantity; ++copy)
+            if (!known.count({p, copy})) {
+                out.push_back(part.id);
+                break;
+            }
+    }
+    return out;
+}
+
+std::vector<std::string> violations(const Problem& problem, const Layout& layout) {
+    if (auto wrong = without_meaning(problem, layout); !wrong.empty()) return wrong;
+    std::vector<std::string> out;
+    const double near = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm);
+    std::vector<Laid> laid;
     for (const Placement& at : layout.placements) {
-        shapes.push_back(placed(problem, at));
-        grown.push_back(grow > 0 ? geometry::offset(shapes.back(), grow, geometry::Corner::round)
-                                 : std::vector<Polygon>{shapes.back()});
-        if (outside(problem, layout, at, shapes.back()))
+        laid.push_back({&at, placed(problem, at), {}});
+        Laid& one = laid.back();
+        one.near = geometry::bounding_box(one.shape.outer);
+        one.near.min -= Vec2::Constant(near / 2);
+        one.near.max += Vec2::Constant(near / 2);
+        if (outside(problem, layout, at, one.shape))
             out.push_back(name_of(problem, at) + " reaches over the edge of its sheet");
     }
-    for (std::size_t i = 0; i < shapes.size(); ++i)
-        for (std::size_t k = i + 1; k < shapes.size(); ++k) {
-            if (layout.placements[i].sheet != layout.placements[k].sheet) continue;
-            auto near = geometry::bounding_box(shapes[i].outer);
-            near.min -= Vec2::Constant(problem.spacing_mm);
-            near.max += Vec2::Constant(problem.spacing_mm);
-            if (!near.overlaps(geometry::bounding_box(shapes[k].outer))) continue;
-            const auto names = [&] {
-                return name_of(problem, layout.placements[i]) + " and " + name_of(problem, layout.placements[k]);
-            };
-            if (geometry::total_area_mm2(geometry::intersect({shapes[i]}, {shapes[k]})) > overlap_tolerance_mm2)
-                out.push_back(names() + " overlap");
-            else if (grow > 0 &&
-                     geometry::total_area_mm2(geometry::intersect(grown[i], grown[k])) > overlap_tolerance_mm2)
-                out.push_back(names() + " are nearer than the spacing");
+    // Neighbours only: along x within a sheet.
+    std::sort(laid.begin(), laid.end(), [](const Laid& a, const Laid& b) {
+        return std::pair(a.at->sheet, a.near.min.x()) < std::pair(b.at->sheet, b.near.min.x());
+    });
+    for (std::size_t i = 0; i < laid.size(); ++i)
+        for (std::size_t k = i + 1; k < laid.size(); ++k) {
+            if (laid[k].at->sheet != laid[i].at->sheet || laid[k].near.min.x() >= laid[i].near.max.x()) break;
+            if (!laid[i].near.overlaps(laid[k].near)) continue;
+            if (auto fault = too_near(problem, laid[i], laid[k]); !fault.empty()) out.push_back(std::move(fault));
         }
     return out;
 }

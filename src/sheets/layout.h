@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "geometry/polygon.h"
+#include "units/stop.h"
 
 namespace bevelsmith::sheets {
 
@@ -60,15 +61,26 @@ struct Layout {
     bool operator==(const Layout&) const = default;
 };
 
+/// A part that may be turned to any angle is tried at so many.
+inline constexpr int turns_of_any = 12;
+
 /// What is wrong with a problem before any work is done on it; empty when nothing is.
 std::string fault_of(const Problem& problem);
+/// The same of one part.
+std::string fault_of(const Part& part);
+/// Only whether there is too much of it (units::limit), which is told without looking at shapes.
+std::string fault_of_amount(const Problem& problem);
 
 /// Where a placed part lies on its sheet.
 geometry::Polygon placed(const Problem& problem, const Placement& placement);
 
-/// Independent of how a layout was made (exact polygon operations): parts that overlap by more than 0.01 mm²,
-/// come nearer than the spacing less 0.05 mm, or reach over the sheet's margin. Empty when the layout is valid.
+/// Independent of how a layout was made (exact polygon operations): parts, copies, sheets or stock that do not exist, a
+/// copy placed twice, more sheets of a stock than there are, parts that overlap by more than 0.01 mm², come nearer than
+/// the spacing less 0.05 mm, or reach over the sheet's margin. Empty when what is placed lies right.
 std::vector<std::string> violations(const Problem& problem, const Layout& layout);
+
+/// Ids of the parts of which a copy is neither placed nor listed as unplaced.
+std::vector<std::string> left_out(const Problem& problem, const Layout& layout);
 
 /// Part area over the area of the sheets used, the last counted only up to the upright line that clears its parts.
 double utilisation(const Problem& problem, const Layout& layout);
@@ -82,17 +94,19 @@ struct Progress {
 using ProgressCallback = std::function<bool(const Progress&)>;
 
 struct NestOptions {
-    double seconds = 5;  ///< when to stop trying for better; the first layout is finished in any case
-    int rounds = 0;      ///< when positive: exactly so many orders are tried, whatever the time
+    /// When to be done (s), kept within a fifth or a tenth of a second whatever the parts: what the first search does
+    /// not reach by then is laid out in rows.
+    double seconds = 5;
+    int rounds = 0;  ///< when positive: so many orders are tried, and the time only ends them
     unsigned seed = 1;
     ProgressCallback progress;
-    /// Asked before every part. When it says no, the search ends at once, and the layout may be unfinished: what was
-    /// not reached is unplaced.
-    std::function<bool()> keep_going;
+    /// Asked now and then. When it says no, the search ends at once, with the best layout that it has.
+    KeepGoing keep_going;
 };
 
 /// Lays out the parts: bottom-left placement of the true shapes, in orders that are shuffled until time is up.
-/// Every layout returned is free of violations. The same seed and rounds give the same layout.
+/// Every layout returned is free of violations. The same seed and rounds give the same layout where time does not end
+/// them.
 /// Precondition: fault_of(problem) is empty.
 Layout nest(const Problem& problem, const NestOptions& options);
 

@@ -8,6 +8,7 @@
 
 #include "sheets/collision.h"
 #include "sheets/layout.h"
+#include "sheets/rows.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::sheets {
@@ -35,9 +36,12 @@ struct Item {
     double area;
 };
 
+class Clockwork;
+
 struct Sheet {
     int stock;
     Footprint room;
+    const Clockwork* clockwork;
     std::vector<std::pair<const Footprint*, Vec2>> placed;
     std::vector<Placement> placements;
 };
@@ -45,7 +49,7 @@ struct Sheet {
 std::vector<double> rotations(const Part& part) {
     if (!part.any_rotation) return part.rotations_deg;
     std::vector<double> out;
-    for (int k = 0; k < 12; ++k) out.push_back(30.0 * k);
+    for (int k = 0; k < turns_of_any; ++k) out.push_back(360.0 / turns_of_any * k);
     return out;
 }
 
@@ -69,7 +73,25 @@ Footprint room_of(const Stock& stock, const Problem& problem) {
     return make_footprint(geometry::largest(geometry::offset(stock.shape, -inward, geometry::Corner::mitre)));
 }
 
+/// Thrown inside this file only: the time of a search is up, or nobody wants it any more.
+struct TimeUp {};
+
+/// Asked before each test of a place, so that large parts do not hold the search up.
+class Clockwork {
+  public:
+    Clockwork(Clock::time_point end, const KeepGoing& keep_going) : end_(end), keep_going_(keep_going) {}
+    void tick() const {
+        if (Clock::now() >= end_ || (++ticks_ % 64 == 0 && keep_going_ && !keep_going_())) throw TimeUp{};
+    }
+
+  private:
+    Clock::time_point end_;
+    const KeepGoing& keep_going_;
+    mutable unsigned ticks_ = 0;
+};
+
 bool is_free(const Sheet& sheet, const Footprint& f, const Vec2& shift) {
+    sheet.clockwork->tick();
     if (!within(f, shift, sheet.room)) return false;
     return std::none_of(sheet.placed.begin(), sheet.placed.end(),
                         [&](const auto& other) { return collide(f, shift, *other.first, other.second); });
@@ -155,8 +177,12 @@ void put(Sheet& sheet, int index, const Item& item, const Spot& spot) {
 
 class Nester {
   public:
-    explicit Nester(const Problem& problem) : problem_(problem) {
-        for (const Part& part : problem.parts) turns_.push_back(turned(part, problem.spacing_mm));
+    /// Throws TimeUp when the parts alone take too long to make ready.
+    Nester(const Problem& problem, const Clockwork& clockwork) : problem_(problem) {
+        for (const Part& part : problem.parts) {
+            clockwork.tick();
+            turns_.push_back(turned(part, problem.spacing_mm));
+        }
         for (const Stock& stock : problem.stock) rooms_.push_back(room_of(stock, problem));
         for (int p = 0; p < static_cast<int>(problem.parts.size()); ++p)
             for (int c = 0; c < problem.parts[static_cast<std::size_t>(p)].quantity; ++c)
@@ -173,22 +199,28 @@ class Nester {
 
     const std::vector<Item>& items() const { return items_; }
 
-    Layout lay(const std::vector<Item>& order, const std::function<bool()>& keep_going) {
-        bool going = true;
+    /// The parts in this order. What the time does not reach goes in rows behind.
+    Layout lay(const std::vector<Item>& order, const Clockwork& clockwork) {
         std::vector<Sheet> sheets;
         Layout layout;
         std::vector<int> left;
         for (const Stock& s : problem_.stock) left.push_back(s.count < 0 ? static_cast<int>(order.size()) : s.count);
-        for (const Item& item : order) {
-            going = going && (!keep_going || keep_going());
-            if (!going) layout.unplaced.push_back({item.part, item.copy, "the search was stopped before it"});
-            else if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item))
-                layout.unplaced.push_back({item.part, item.copy, reason(item)});
+        std::size_t reached = 0;
+        try {
+            for (; reached < order.size(); ++reached) {
+                const Item& item = order[reached];
+                if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item, clockwork))
+                    layout.unplaced.push_back({item.part, item.copy, reason(item, clockwork)});
+            }
+        } catch (const TimeUp&) {
         }
         for (const Sheet& s : sheets) {
             layout.sheet_stock.push_back(s.stock);
             layout.placements.insert(layout.placements.end(), s.placements.begin(), s.placements.end());
         }
+        std::vector<Wanted> rest;
+        for (; reached < order.size(); ++reached) rest.push_back({order[reached].part, order[reached].copy});
+        add_in_rows(problem_, rest, layout);
         layout.utilisation = utilisation(problem_, layout);
         return layout;
     }
@@ -203,10 +235,11 @@ class Nester {
         return false;
     }
 
-    bool open_sheet(std::vector<Sheet>& sheets, std::vector<int>& left, const Item& item) {
+    bool open_sheet(std::vector<Sheet>& sheets, std::vector<int>& left, const Item& item,
+                    const Clockwork& clockwork) {
         for (int stock : stock_order_) {
             if (left[static_cast<std::size_t>(stock)] <= 0) continue;
-            Sheet fresh{stock, rooms_[static_cast<std::size_t>(stock)], {}, {}};
+            Sheet fresh{stock, rooms_[static_cast<std::size_t>(stock)], &clockwork, {}, {}};
             if (fresh.room.shape.outer.size() < 3) continue;
             const auto spot = find_spot(fresh, item);
             if (!spot) continue;
@@ -218,9 +251,9 @@ class Nester {
         return false;
     }
 
-    std::string reason(const Item& item) const {
+    std::string reason(const Item& item, const Clockwork& clockwork) const {
         for (const Footprint& room : rooms_) {
-            const Sheet empty{0, room, {}, {}};
+            const Sheet empty{0, room, &clockwork, {}, {}};
             if (room.shape.outer.size() >= 3 && find_spot(empty, item)) return "no sheet is left for it";
         }
         return "it is larger than every sheet in every allowed direction";
@@ -266,28 +299,48 @@ void take_out_invalid(const Problem& problem, Layout& layout) {
     layout.utilisation = utilisation(problem, layout);
 }
 
+Layout all_in_rows(const Problem& problem) {
+    std::vector<Wanted> wanted;
+    for (int p = 0; p < static_cast<int>(problem.parts.size()); ++p)
+        for (int c = 0; c < problem.parts[static_cast<std::size_t>(p)].quantity; ++c) wanted.push_back({p, c});
+    Layout out;
+    add_in_rows(problem, wanted, out);
+    take_out_invalid(problem, out);
+    return out;
+}
+
 }  // namespace
 
 Layout nest(const Problem& problem, const NestOptions& options) {
     const auto start = Clock::now();
     const auto elapsed = [&] { return std::chrono::duration<double>(Clock::now() - start).count(); };
+    // The judgement of a layout takes time as well, most of all the first time.
+    constexpr double for_judging = 0.1;
+    const auto end = start + std::chrono::duration_cast<Clock::duration>(
+                                 std::chrono::duration<double>(options.seconds * (1 - for_judging)));
+    const Clockwork clockwork(end, options.keep_going);
     std::mt19937 random(options.seed);
-    Nester nester(problem);
-    std::vector<Item> order = nester.items();
-    Layout best = nester.lay(order, options.keep_going);
-    take_out_invalid(problem, best);
-    for (int round = 1; options.rounds > 0 ? round < options.rounds : elapsed() < options.seconds; ++round) {
-        const double share =
-            options.rounds > 0 ? static_cast<double>(round) / options.rounds : elapsed() / options.seconds;
-        if (options.progress &&
-            !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation}))
-            break;
-        if (options.keep_going && !options.keep_going()) break;
-        std::vector<Item> other = shuffled(order, random);
-        Layout layout = nester.lay(other, options.keep_going);
-        if (!better(layout, best) || !violations(problem, layout).empty()) continue;
-        best = std::move(layout);
-        order = std::move(other);
+    Layout best;
+    try {
+        Nester nester(problem, clockwork);
+        std::vector<Item> order = nester.items();
+        best = nester.lay(order, clockwork);
+        take_out_invalid(problem, best);
+        for (int round = 1; options.rounds <= 0 || round < options.rounds; ++round) {
+            const double share = options.rounds > 0 ? static_cast<double>(round) / options.rounds
+                                                    : std::min(1.0, elapsed() / std::max(options.seconds, 1e-9));
+            if (options.progress &&
+                !options.progress({share, static_cast<int>(best.sheet_stock.size()), best.utilisation}))
+                break;
+            clockwork.tick();
+            std::vector<Item> other = shuffled(order, random);
+            Layout layout = nester.lay(other, clockwork);
+            if (!better(layout, best) || !violations(problem, layout).empty()) continue;
+            best = std::move(layout);
+            order = std::move(other);
+        }
+    } catch (const TimeUp&) {
+        if (best.placements.empty()) best = all_in_rows(problem);
     }
     best.seconds = elapsed();
     return best;

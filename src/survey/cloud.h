@@ -31,7 +31,8 @@ CloudBox box_of(std::span<const Vec3> cloud);
 Cloud cropped(std::span<const Vec3> cloud, const CloudCut& cut);
 /// Of each occupied cube of a grid with edges of `cell_mm` the measured point nearest to the mean of the cube's
 /// points: no point is invented, and strays stay what they are. In the order of the cubes' first points. Time grows
-/// with the points. Precondition: cell_mm > 0.
+/// with the points. Precondition: cell_mm in units::range::cell, points within
+/// units::range::place.
 Cloud thinned(std::span<const Vec3> cloud, double cell_mm);
 /// Both.
 Cloud cut_cloud(std::span<const Vec3> cloud, const CloudCut& cut);

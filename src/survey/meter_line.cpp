@@ -6,10 +6,13 @@
 #include <cmath>
 #include <vector>
 
+#include "units/ranges.h"
+
 namespace bevelsmith::survey {
 namespace {
 
-constexpr double farthest_mm = 200'000;
+/// Of the protocol: a reading takes some sixty characters (docs/meter-protocol.md).
+constexpr std::size_t longest_line = 400;
 
 /// Sum of the characters before the check, modulo 256.
 unsigned check_of(std::string_view text) {
@@ -42,6 +45,7 @@ std::vector<std::string_view> words_of(std::string_view text) {
 }  // namespace
 
 Result<MeterReading> read_meter_line(std::string_view line) {
+    if (line.size() > longest_line) return Error{"the meter sent a line that is too long to be a reading"};
     while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.remove_suffix(1);
     const auto mark = line.rfind(" #");
     const Error damaged{"a line from the meter was damaged on the way"};
@@ -63,8 +67,13 @@ Result<MeterReading> read_meter_line(std::string_view line) {
         else return Error{"the meter sent something that is no range"};
     }
     if (words.size() % 2 != 0) return Error{"the meter sent a number that is none"};
-    if (!(out.range_mm > 0) || out.range_mm > farthest_mm)
-        return Error{fmt::format("the meter sent a range of {:g} mm, which cannot be", out.range_mm)};
+    if (!units::range::meter_range.holds(out.range_mm))
+        return Error{fmt::format("the meter sent a range that cannot be: {}",
+                                 units::out_of_range(units::range::meter_range, out.range_mm))};
+    for (const auto& angle : {out.turn_deg, out.rise_deg})
+        if (angle && !units::range::turn.holds(*angle))
+            return Error{fmt::format("the meter sent an angle that cannot be: {}",
+                                     units::out_of_range(units::range::turn, *angle))};
     return out;
 }
 

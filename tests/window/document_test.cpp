@@ -1,12 +1,9 @@
 // The document and the window's frame: exact undo, files, recovery, keys, waiting.
 #include <catch2/catch.hpp>
 
-#include <QFile>
 #include <QMenu>
-#include <QStandardPaths>
 #include <set>
 
-#include "app/document/autosave.h"
 #include "app/widgets/quantity_edit.h"
 #include "job/job_file.h"
 #include "support/jobs.h"
@@ -135,80 +132,6 @@ TEST_CASE("a damaged job is refused with its line, and the open one stays", "[do
     CHECK(w.main.notice()->words().contains("bad.json, line "));
     CHECK_FALSE(w.main.open(QString::fromStdString(folder.file("none.json"))));
     CHECK(w.document.job() == before);
-}
-
-TEST_CASE("unsaved work is kept beside the file, offered at the next start, and forgotten once saved", "[document]") {
-    const jobs::Folder folder;
-    const QString path = saved_demo(folder);
-    {
-        Window w;
-        REQUIRE(w.main.open(path));
-        w.document.edit("rename", [](job::Job& job) { job.name = "Changed but not saved"; });
-        // The window dies without saving: the timer alone must have kept the work.
-        REQUIRE(QTest::qWaitFor([&] { return QFile::exists(Autosave::path_for(path)); }, 5000));
-    }
-    CHECK(job::load_job(path.toStdString())->name == "Fit-out of Ternlight");
-    Window again;
-    REQUIRE(again.main.open(path));
-    CHECK(again.document.job().name == "Fit-out of Ternlight");
-    CHECK(again.main.notice()->words().contains("not saved, but it was kept"));
-    REQUIRE(again.click("Take it up"));
-    CHECK(again.document.job().name == "Changed but not saved");
-    CHECK(again.document.modified());
-    again.step_drawing("Pieces")->setFocus();
-    again.key(Qt::Key_S, Qt::ControlModifier);
-    CHECK(job::load_job(path.toStdString())->name == "Changed but not saved");
-    CHECK_FALSE(QFile::exists(Autosave::path_for(path)));
-    CHECK_FALSE(again.document.modified());
-}
-
-TEST_CASE("kept work can be let go", "[document]") {
-    const jobs::Folder folder;
-    const QString path = saved_demo(folder);
-    job::Job other = jobs::ternlight();
-    other.name = "Other";
-    REQUIRE(job::save_job(other, Autosave::path_for(path).toStdString()).ok());
-    Window w;
-    REQUIRE(w.main.open(path));
-    REQUIRE(w.click("Let it go"));
-    CHECK_FALSE(QFile::exists(Autosave::path_for(path)));
-    CHECK(w.document.job() == jobs::ternlight());
-}
-
-TEST_CASE("damaged kept work is told of and harms nothing", "[document]") {
-    const jobs::Folder folder;
-    const QString path = saved_demo(folder);
-    jobs::write(Autosave::path_for(path).toStdString(), "{ broken");
-    Window w;
-    REQUIRE(w.main.open(path));
-    CHECK(w.main.notice()->words().contains("damaged"));
-    CHECK(w.document.job() == jobs::ternlight());
-}
-
-TEST_CASE("closing with unsaved work asks nothing and loses nothing", "[document]") {
-    const jobs::Folder folder;
-    const QString path = saved_demo(folder);
-    Window w;
-    REQUIRE(w.main.open(path));
-    w.document.edit("rename", [](job::Job& job) { job.name = "In the last second"; });
-    CHECK(w.main.close());
-    CHECK(job::load_job(Autosave::path_for(path).toStdString())->name == "In the last second");
-}
-
-TEST_CASE("work without a file is offered on the first page", "[document]") {
-    QStandardPaths::setTestModeEnabled(true);
-    {
-        Window w;
-        w.main.begin_new();
-        w.document.edit("rename", [](job::Job& job) { job.name = "Nameless start"; });
-        CHECK(w.main.close());
-    }
-    Window again;
-    again.main.offer_unnamed_work();
-    REQUIRE(again.click("Take up the work that was not saved: Nameless start"));
-    CHECK(again.document.job().name == "Nameless start");
-    Autosave::discard({});
-    QStandardPaths::setTestModeEnabled(false);
 }
 
 TEST_CASE("a job that cannot be written says so and keeps the work", "[document]") {

@@ -6,6 +6,7 @@
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QPushButton>
+#include <QTemporaryDir>
 #include <QTest>
 #include <functional>
 #include <memory>
@@ -25,7 +26,10 @@ inline QApplication& application() {
     static char* argv[] = {name, nullptr};
     // Left alive at the end: Qt's own statics must not outlive it.
     static QApplication* the_application = [] {
-        auto* made = new QApplication(argc, argv);
+        // Unsaved work of tests is kept in a folder of their own.
+        static QTemporaryDir state;
+        qputenv("XDG_STATE_HOME", state.path().toUtf8());
+        auto* made = new Application(argc, argv);
         set_up(*made);
         return made;
     }();

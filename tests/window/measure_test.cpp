@@ -89,7 +89,7 @@ TEST_CASE("a wrong entry stays in the field, is marked and explained; Escape giv
     CHECK(fault_words(w).isEmpty());
     w.type("2000000000");
     w.key(Qt::Key_Return);
-    CHECK(fault_words(w).contains("kilometre"));
+    CHECK(fault_words(w).contains("out of range"));
     CHECK(w.document.job() == before);
 }
 

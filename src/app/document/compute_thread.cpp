@@ -16,7 +16,7 @@ ComputeThread::ComputeThread(std::function<void(std::shared_ptr<const Computed>)
 ComputeThread::~ComputeThread() {
     {
         std::lock_guard lock(mutex_);
-        stop_ = true;
+        end_ = true;
     }
     wake_.notify_one();
     thread_.join();
@@ -42,19 +42,25 @@ void ComputeThread::delivered() {
     --undelivered_;
 }
 
-bool ComputeThread::superseded() const {
+void ComputeThread::stop() {
     std::lock_guard lock(mutex_);
-    return stop_ || next_.has_value();
+    stopped_ = working_ && !next_;
+}
+
+bool ComputeThread::wanted() const {
+    std::lock_guard lock(mutex_);
+    return !end_ && !stopped_ && !next_;
 }
 
 bool ComputeThread::take(Request& request) {
     std::unique_lock lock(mutex_);
     working_ = false;
-    wake_.wait(lock, [this] { return stop_ || next_.has_value(); });
-    if (stop_) return false;
+    wake_.wait(lock, [this] { return end_ || next_.has_value(); });
+    if (end_) return false;
     request = std::move(*next_);
     next_.reset();
     working_ = true;
+    stopped_ = false;
     return true;
 }
 
@@ -64,11 +70,11 @@ void ComputeThread::run() {
 
 void ComputeThread::work(Request request) {
     if (request.another) sheets_.clear();
-    job::Results results = pipeline_.compute_pieces(request.job);
     const auto start = std::chrono::steady_clock::now();
-    bool shown = false;
+    bool ready = false, shown = false;
+    job::Results results;
     const auto show_pieces = [&] {
-        if (std::exchange(shown, true)) return;
+        if (!ready || std::exchange(shown, true)) return;
         job::Results early = results;
         early.sheets = sheets_;
         early.sheets_pending = true;
@@ -76,13 +82,31 @@ void ComputeThread::work(Request request) {
     };
     const auto keep_going = [&] {
         if (std::chrono::steady_clock::now() - start > patience) show_pieces();
-        return !superseded();
+        return wanted();
     };
-    const bool finished =
-        pipeline_.forecast(request.job, results, keep_going) && pipeline_.lay_out(request.job, results, keep_going);
-    if (!finished) return show_pieces();
-    sheets_ = results.sheets;
-    hand_over(request.job, results);
+    try {
+        results = pipeline_.compute_pieces(request.job, [this] { return wanted(); });
+        ready = true;
+        pipeline_.forecast(request.job, results, keep_going);
+        pipeline_.lay_out(request.job, results, keep_going);
+        sheets_ = results.sheets;
+        hand_over(request.job, results);
+    } catch (const Stopped&) {
+        show_pieces();
+        bool by_person = false;
+        {
+            const std::lock_guard lock(mutex_);
+            by_person = stopped_;
+            undelivered_ += by_person;
+        }
+        if (by_person) done_(nullptr);
+    } catch (const std::exception&) {
+        // What no stage has caught: the pieces as far as they are known, and a finding that says so.
+        results.faults.push_back({"the results of this job", {}, "there is not enough memory, or a fault of the program"});
+        results.surfaces.resize(request.job.surfaces.size());
+        results.pieces.resize(request.job.pieces.size());
+        hand_over(request.job, results);
+    }
 }
 
 void ComputeThread::hand_over(const job::Job& job, const job::Results& results) {

@@ -15,13 +15,16 @@ namespace bevelsmith::app {
 
 class ComputeThread {
   public:
-    /// `done` is called on the worker thread with each result; its reader answers with delivered().
+    /// `done` is called on the worker thread with each result, null where a person stopped it; its reader answers with
+    /// delivered().
     explicit ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done);
     ~ComputeThread();
 
     /// `another`: the job has nothing to do with the one before, whose sheets must not be shown with it.
     void compute(job::Job job, bool another);
     bool busy() const;
+    /// Ends the computation that runs; `stopped` follows, and the last results stay. The next compute() starts anew.
+    void stop();
     void delivered();
 
   private:
@@ -34,13 +37,14 @@ class ComputeThread {
     bool take(Request& request);
     void work(Request request);
     void hand_over(const job::Job& job, const job::Results& results);
-    bool superseded() const;
+    bool wanted() const;
 
     std::function<void(std::shared_ptr<const Computed>)> done_;
     mutable std::mutex mutex_;
     std::condition_variable wake_;
     std::optional<Request> next_;
-    bool working_ = false, stop_ = false;
+    bool working_ = false, end_ = false;
+    bool stopped_ = false;  ///< a person stopped what is being worked on
     int undelivered_ = 0;
     job::Pipeline pipeline_;                ///< the worker's own
     std::vector<job::SheetResult> sheets_;  ///< the worker's own: the last that were finished

@@ -1,9 +1,11 @@
 #include "app/document/document.h"
 
 #include <QFileInfo>
+#include <algorithm>
 #include <utility>
 
 #include "app/document/compute_thread.h"
+#include "app/document/file_digest.h"
 #include "job/job_file.h"
 
 namespace bevelsmith::app {
@@ -29,14 +31,18 @@ class SwapJob : public QUndoCommand {
 };
 
 Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()) {
+    set_base();
     computed_ = std::make_shared<const Computed>(Computed{job_, job::Pipeline().compute(job_), {}});
     thread_ = std::make_unique<ComputeThread>([this](std::shared_ptr<const Computed> result) {
         QMetaObject::invokeMethod(
             this,
             [this, result = std::move(result)] {
-                computed_ = result;
                 thread_->delivered();
-                emit computed_changed();
+                if (!result) {
+                    stopped_ = true;
+                    return void(emit computing_changed());
+                }
+                show(result);
             },
             Qt::QueuedConnection);
     });
@@ -49,6 +55,11 @@ bool Document::computing() const {
 }
 
 void Document::edit(const QString& what, const std::function<void(job::Job&)>& change, const QString& merge_key) {
+    if (for_reading_) {
+        // Fields show again what is there.
+        emit job_changed();
+        return void(emit refused());
+    }
     job::Job other = job_;
     change(other);
     if (other == job_) return;
@@ -57,44 +68,90 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
 
 void Document::set_job(job::Job& other) {
     std::swap(job_, other);
+    ++edits_;
+    if (quiet_) return;
     settle_selection();
-    thread_->compute(job_, false);
+    compute_again();
     emit job_changed();
 }
 
-void Document::replace(job::Job job, const QString& path) {
+void Document::set_base() {
+    base_ = std::make_shared<const job::Job>(job_);
+    edits_ = 0;
+}
+
+void Document::replace(job::Job job, const QString& path, const QString& digest) {
+    emit about_to_replace();
     job_ = std::move(job);
     path_ = path;
-    recovered_ = false;
+    digest_ = digest;
+    for_reading_ = false;
     undo_.clear();
+    set_base();
     selected_.clear();
     settle_selection();
+    stopped_ = false;
+    faults_.clear();
     thread_->compute(job_, true);
     emit job_changed();
     emit selection_changed();
 }
 
-void Document::recover(job::Job job, const QString& path) {
-    replace(std::move(job), path);
-    recovered_ = true;
+void Document::take_up(const std::vector<std::pair<QString, job::Job>>& steps) {
+    quiet_ = true;
+    for (const auto& [what, state] : steps)
+        if (!(state == job_)) undo_.push(new SwapJob(*this, state, what, {}));
+    quiet_ = false;
+    settle_selection();
+    compute_again();
     emit job_changed();
-}
-
-Result<bool> Document::open(const QString& path) {
-    auto loaded = job::load_job(path.toStdString());
-    if (!loaded) return loaded.error();
-    replace(std::move(loaded.value()), QFileInfo(path).absoluteFilePath());
-    return true;
 }
 
 Result<bool> Document::save(const QString& path) {
-    auto saved = job::save_job(job_, path.toStdString());
-    if (!saved) return saved;
+    auto done = job::save_job(job_, path.toStdString());
+    if (!done) return done;
     path_ = QFileInfo(path).absoluteFilePath();
-    recovered_ = false;
+    digest_ = file_digest(path_);
+    set_base();
     undo_.setClean();
+    emit saved();
     emit job_changed();
-    return saved;
+    return done;
+}
+
+void Document::show(std::shared_ptr<const Computed> result) {
+    if (!faults_.empty()) {
+        auto with_faults = std::make_shared<Computed>(*result);
+        auto& all = with_faults->results.faults;
+        for (const auto& fault : faults_)
+            if (std::find(all.begin(), all.end(), fault) == all.end()) all.push_back(fault);
+        with_faults->findings = review::review(with_faults->job, with_faults->results);
+        result = std::move(with_faults);
+    }
+    computed_ = std::move(result);
+    emit computed_changed();
+}
+
+void Document::add_fault(const QString& what, const QString& why) {
+    const job::Fault fault{what.toStdString(), {}, why.toStdString()};
+    if (std::find(faults_.begin(), faults_.end(), fault) != faults_.end()) return;
+    faults_.push_back(fault);
+    show(computed_);
+}
+
+void Document::set_for_reading(bool for_reading) {
+    for_reading_ = for_reading;
+    emit job_changed();
+}
+
+void Document::stop_computing() {
+    thread_->stop();
+}
+
+void Document::compute_again() {
+    stopped_ = false;
+    thread_->compute(job_, false);
+    emit computing_changed();
 }
 
 void Document::select_piece(const QString& id) {

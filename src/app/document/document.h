@@ -6,6 +6,8 @@
 #include <QUndoStack>
 #include <functional>
 #include <memory>
+#include <utility>
+#include <vector>
 
 #include "job/job.h"
 #include "job/pipeline.h"
@@ -42,17 +44,34 @@ class Document : public QObject {
     QUndoStack& undo_stack() { return undo_; }
 
     /// A new value in place of the old one, without undo steps: opening and making new.
-    void replace(job::Job job, const QString& path);
-    /// The value of an autosave: stays unsaved work on `path`.
-    void recover(job::Job job, const QString& path);
-    Result<bool> open(const QString& path);
+    void replace(job::Job job, const QString& path, const QString& digest = {});
+    /// Steps of unsaved work on the value as it is: each what was done and the state after it. They can be undone.
+    void take_up(const std::vector<std::pair<QString, job::Job>>& steps);
     /// Precondition: the path is not empty.
     Result<bool> save(const QString& path);
     QString path() const { return path_; }
-    bool modified() const { return recovered_ || !undo_.isClean(); }
+    /// SHA-256 of the file when it was last read or written; empty for a job without a file.
+    QString digest() const { return digest_; }
+    bool modified() const { return !undo_.isClean(); }
+    /// As last opened, made or saved.
+    std::shared_ptr<const job::Job> base() const { return base_; }
+    /// How often the job was changed since.
+    int edits() const { return edits_; }
+
+    /// For reading only: edits change nothing, and `refused` says so.
+    void set_for_reading(bool for_reading);
+    bool for_reading() const { return for_reading_; }
+
+    /// Ends the computation that runs; the last results stay until something is changed or computed anew.
+    void stop_computing();
+    void compute_again();
+    bool stopped() const { return stopped_; }
 
     QString selected_piece() const { return selected_; }
     void select_piece(const QString& id);
+
+    /// Something failed outside of the computation of results: it stands among the findings until another job is open.
+    void add_fault(const QString& what, const QString& why);
 
     units::LengthUnit unit() const { return job_.unit; }
     QString length(double mm) const { return QString::fromStdString(units::format_length(mm, job_.unit)); }
@@ -63,18 +82,27 @@ class Document : public QObject {
   signals:
     void job_changed();       ///< the value, or the file it belongs to
     void computed_changed();  ///< new results
+    void computing_changed(); ///< begun, stopped
+    void about_to_replace();  ///< the old job is still there
+    void saved();
+    void refused();           ///< an edit of a job that is open for reading
     void selection_changed();
 
   private:
     friend class SwapJob;
     void set_job(job::Job& other);
     void settle_selection();
+    void set_base();
+    void show(std::shared_ptr<const Computed> result);
 
     job::Job job_;
     std::shared_ptr<const Computed> computed_;
     QUndoStack undo_;
-    QString path_, selected_;
-    bool recovered_ = false;
+    std::shared_ptr<const job::Job> base_;
+    QString path_, digest_, selected_;
+    std::vector<job::Fault> faults_;
+    int edits_ = 0;
+    bool for_reading_ = false, stopped_ = false, quiet_ = false;
     std::unique_ptr<ComputeThread> thread_;
 };
 

@@ -19,7 +19,12 @@ void NestSearch::start(std::shared_ptr<const sheets::Problem> problem, double se
                 this, [this, p] { emit progressed(p.share, p.sheets, p.utilisation); }, Qt::QueuedConnection);
             return !stop_;
         };
-        auto layout = std::make_shared<const sheets::Layout>(sheets::nest(*problem, options));
+        std::shared_ptr<const sheets::Layout> layout;
+        try {
+            layout = std::make_shared<const sheets::Layout>(sheets::nest(*problem, options));
+        } catch (const std::exception&) {
+            // None: the layout before stays, and `finished` says that there is no other.
+        }
         QMetaObject::invokeMethod(
             this,
             [this, layout] {

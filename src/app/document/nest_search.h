@@ -24,6 +24,7 @@ class NestSearch : public QObject {
 
   signals:
     void progressed(double share, int sheets, double utilisation);
+    /// Null where the search failed for lack of memory.
     void finished(std::shared_ptr<const sheets::Layout> layout);
 
   private:

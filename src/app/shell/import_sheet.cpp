@@ -6,7 +6,7 @@
 
 #include "app/shell/cloud_picture.h"
 #include "exchange/cloud_file.h"
-#include "job/json_text.h"
+#include "job/file_io.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::app {
@@ -23,9 +23,9 @@ constexpr std::size_t scan_rows = 2000;
 
 constexpr std::array unit_mm{1.0, 10.0, 1000.0, 25.4};
 
-std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
+std::shared_ptr<const ImportSheet::Loaded> load_now(const std::string& path) {
     auto out = std::make_shared<ImportSheet::Loaded>();
-    auto text = job::read_file(path);
+    auto text = job::read_file(path, units::limit::cloud_bytes);
     if (!text) {
         out->fault = text.error();
         return out;
@@ -33,13 +33,44 @@ std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
     out->contents = std::move(text.value());
     // A long text is a scan, never a table of readings.
     const bool long_text = static_cast<qint64>(out->contents.size()) > longest_table_bytes;
-    if (!long_text && !out->contents.starts_with("ply")) out->table.emplace(out->contents);
+    if (!long_text && !out->contents.starts_with("ply")) {
+        if (auto fault = exchange::fault_in_lines(out->contents)) {
+            out->fault = *fault;
+            return out;
+        }
+        out->table.emplace(out->contents);
+    }
     if (out->table && out->table->rows() < scan_rows) return out;
     auto cloud = exchange::cloud_from_text(out->contents);
     if (cloud) out->cloud = std::move(cloud.value());
     else out->fault = cloud.error();
     if (long_text) out->contents.clear();
     return out;
+}
+
+/// Beside the window: nothing may be thrown out of it.
+std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
+    try {
+        return load_now(path);
+    } catch (const std::exception&) {
+        auto out = std::make_shared<ImportSheet::Loaded>();
+        out->fault = Error{"there is not enough memory to read this file"};
+        return out;
+    }
+}
+
+/// The box, the slab, then one point a cell; a point farther off than any boat reaches is a fault.
+void cut_down(const survey::Cloud& cloud, const survey::CloudCut& cut, ImportSheet::Kept& out) {
+    out.all = cloud.size();
+    auto cropped = exchange::in_millimetres(survey::cropped(cloud, cut), 1);
+    if (!cropped) {
+        out.fault = cropped.error().message;
+        return;
+    }
+    out.cloud = std::move(cropped.value());
+    out.in_box = out.cloud.size();
+    if (cut.cell_mm > 0 && !out.cloud.empty())
+        out.cloud = survey::thinned(out.cloud, std::max(cut.cell_mm, units::range::cell.least));
 }
 
 QString text_of(std::string_view s) {
@@ -187,7 +218,12 @@ void ImportSheet::add_columns(FieldList& fields) {
         if (columns_.values[k] < 0 && !numbers[k].optional) columns_.values[k] = static_cast<int>(k);
         columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
         fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
-                      [this, k](const QVariant& v) { columns_.values[k] = v.toInt() - 1, refresh(); });
+                      [this, k](const QVariant& v) {
+                          columns_.values[k] = v.toInt() - 1;
+                          // What was guessed to be the uncertainty is a reading after all.
+                          if (columns_.sigma == columns_.values[k]) columns_.sigma = -1;
+                          refresh();
+                      });
     }
     fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
                   [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
@@ -263,10 +299,12 @@ void ImportSheet::refresh_scan() {
     act_->setEnabled(false);
     cutting_.setFuture(QtConcurrent::run([cloud = cloud_, cut = cut_]() -> std::shared_ptr<const Kept> {
         auto out = std::make_shared<Kept>();
-        out->all = cloud->size();
-        out->cloud = survey::cropped(*cloud, cut);
-        out->in_box = out->cloud.size();
-        if (cut.cell_mm > 0 && !out->cloud.empty()) out->cloud = survey::thinned(out->cloud, cut.cell_mm);
+        try {
+            cut_down(*cloud, cut, *out);
+        } catch (const std::exception&) {
+            out->fault = "There is not enough memory for this scan: crop or thin it before, with bevelsmith-cli cloud.";
+            out->cloud.clear();
+        }
         return out;
     }));
 }
@@ -276,7 +314,8 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
     kept_ = std::move(kept);
     const auto n = kept_->cloud.size();
     found_->setText(QString("%L1 points, %L2 in the box, %L3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
-    fault_->say(n == 0            ? "Nothing lies in the box: make it larger."
+    fault_->say(!kept_->fault.empty() ? QString::fromStdString(kept_->fault)
+                : n == 0              ? "Nothing lies in the box: make it larger."
                 : n > most_points ? QString("More than %L1 make the job slow and tell no more: thin them with a "
                                             "larger cell, or crop.")
                                         .arg(most_points)

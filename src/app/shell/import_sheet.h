@@ -28,6 +28,7 @@ class ImportSheet : public SideSheet {
     struct Kept {
         survey::Cloud cloud;
         std::size_t all = 0, in_box = 0;
+        std::string fault;  ///< why none of it can be taken
     };
 
   private:

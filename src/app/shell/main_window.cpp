@@ -11,10 +11,12 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QRandomGenerator>
+#include <QSessionManager>
 #include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/look/theme.h"
+#include "app/shell/keeping_sheets.h"
 #include "app/shell/pieces_column.h"
 #include "app/shell/practice_sheet.h"
 #include "app/shell/welcome.h"
@@ -54,7 +56,7 @@ void Notice::say(const QString& words, const std::vector<Choice>& choices) {
     show();
 }
 
-MainWindow::MainWindow(Document& document) : document_(document), autosave_(document) {
+MainWindow::MainWindow(Document& document) : document_(document), keeper_(document, keepers_window()) {
     steps_.push_back(make_measure_step(document_));
     steps_.push_back(make_shape_step(document_));
     steps_.push_back(make_pieces_step(document_));
@@ -73,8 +75,9 @@ MainWindow::MainWindow(Document& document) : document_(document), autosave_(docu
     connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
     // The stack knows only after the job has changed whether that made it clean.
     connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::refresh_title);
-    connect(&autosave_, &Autosave::failed, this, [this](const QString& why) {
-        notice_->say("Unsaved work cannot be kept beside the file: " + why + ". Save the job somewhere else.");
+    // The session ends: what is unsaved is on the disk before it goes. Only where that fails is it held up.
+    connect(qApp, &QGuiApplication::commitDataRequest, this, [this](QSessionManager& session) {
+        if (!keeper_.may_close({})) session.cancel();
     });
     refresh_title();
 }
@@ -91,6 +94,13 @@ QWidget* MainWindow::build_welcome() {
     connect(page, &Welcome::practice_asked, this, &MainWindow::begin_practice);
     connect(page, &Welcome::demo_asked, this, &MainWindow::open_demo);
     connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
+    connect(page, &Welcome::kept_asked, this, &MainWindow::show_kept);
+    connect(page, &Welcome::take_up_asked, this, [this](const KeptWork& work) { keeper_.take_up(work); });
+    connect(page, &Welcome::look_asked, this, [this](const KeptWork& work) { keeper_.look_at(work); });
+    connect(page, &Welcome::throw_away_asked, this, [this](const KeptWork& work) {
+        throw_away(work.file);
+        offer_kept_work();
+    });
     return page;
 }
 
@@ -163,6 +173,8 @@ void MainWindow::build_actions() {
     menu->addSeparator();
     add("Save", QKeySequence::Save, [this] { save(); });
     add("Save as…", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
+    add("Earlier versions…", {}, [this] { show_versions(); });
+    add("Work that was not saved…", {}, [this] { show_kept(); });
     add("Papers to cut from…", QKeySequence::Print, [this] { show_sheet("papers"); });
     menu->addSeparator();
     QUndoStack& stack = document_.undo_stack();
@@ -199,48 +211,55 @@ void MainWindow::show_work() {
     pages_->setCurrentIndex(1);
 }
 
-bool MainWindow::open(const QString& path) {
-    const auto opened = document_.open(path);
-    if (!opened) {
+/// What the keeper asks of the window.
+Keeper::Window MainWindow::keepers_window() {
+    Keeper::Window out;
+    out.say = [this](const QString& words, const std::vector<Keeper::Choice>& choices) {
         pages_->setCurrentIndex(1);
-        const QString where = opened.error().line > 0 ? QString(", line %1").arg(opened.error().line) : QString();
-        notice_->say(QString("%1%2: %3. The job that was open is as it was.")
-                         .arg(QFileInfo(path).fileName(), where, QString::fromStdString(opened.error().message)));
-        return false;
-    }
+        notice_->say(words, choices);
+    };
+    out.compare = [this](const Comparison& comparison) {
+        pages_->setCurrentIndex(1);
+        show_own_sheet(new CompareSheet(document_, comparison));
+    };
+    out.show_job = [this] { show_opened(); };
+    out.save_as = [this] { save_as(); };
+    out.ask_folder = [this] {
+        return QFileDialog::getExistingDirectory(this, "A folder for work that is not saved", QDir::homePath(),
+                                                 QFileDialog::ShowDirsOnly | QFileDialog::DontUseNativeDialog);
+    };
+    out.show_sheet = [this](const QString& name) { show_sheet(name); };
+    return out;
+}
+
+bool MainWindow::open(const QString& path) {
+    return keeper_.open(path);
+}
+
+/// The step in which the work on a job goes on.
+void MainWindow::show_opened() {
     notice_->hide();
     show_work();
     show_step(document_.job().readings.empty() ? "Measure" : document_.job().pieces.empty() ? "Shape" : "Pieces");
-    offer_kept_work(document_.path());
-    return true;
 }
 
-void MainWindow::offer_kept_work(const QString& path) {
-    const auto kept = Autosave::kept_for(path, document_.job());
-    if (!kept) return;
-    if (!kept->ok())
-        return notice_->say("Unsaved work was kept, but it is damaged: " +
-                            QString::fromStdString(kept->error().message));
-    const QString when = QFileInfo(Autosave::path_for(path)).lastModified().toString("d MMMM, hh:mm");
-    notice_->say(QString("Work of %1 was not saved, but it was kept.").arg(when),
-                 {{"Take it up",
-                   [this, kept, path] {
-                       document_.recover(kept->value(), path);
-                       show_work();
-                   }},
-                  {"Let it go", [path] { Autosave::discard(path); }}});
+void MainWindow::offer_kept_work() {
+    static_cast<Welcome*>(pages_->widget(0))->offer(keeper_.found());
 }
 
-void MainWindow::offer_unnamed_work() {
-    const auto kept = Autosave::kept_for({}, job::empty_job());
-    if (!kept || !kept->ok()) return;
-    static_cast<Welcome*>(pages_->widget(0))
-        ->offer(QString("Take up the work that was not saved: %1").arg(QString::fromStdString(kept->value().name)),
-                [this, kept] {
-                    document_.recover(kept->value(), {});
-                    show_work();
-                    show_step("Measure");
-                });
+void MainWindow::show_kept() {
+    pages_->setCurrentIndex(1);
+    auto* sheet = new KeptSheet(document_, keeper_.journal().folder());
+    connect(sheet, &KeptSheet::take_up_asked, this, [this](const KeptWork& work) { keeper_.take_up(work); });
+    connect(sheet, &KeptSheet::look_asked, this, [this](const KeptWork& work) { keeper_.look_at(work); });
+    connect(sheet, &KeptSheet::throw_away_asked, this, [](const KeptWork& work) { throw_away(work.file); });
+    show_own_sheet(sheet);
+}
+
+void MainWindow::show_versions() {
+    auto* sheet = new VersionsSheet(document_, document_.path());
+    connect(sheet, &VersionsSheet::look_asked, this, [this](const Version& version) { keeper_.look_at(version); });
+    show_own_sheet(sheet);
 }
 
 void MainWindow::open_demo() {
@@ -248,39 +267,36 @@ void MainWindow::open_demo() {
     if (!file.open(QIODevice::ReadOnly)) return;
     auto job = job::job_from_text(file.readAll().toStdString());
     if (!job) return notice_->say("The demo is damaged: " + QString::fromStdString(job.error().message));
-    document_.replace(std::move(job.value()), {});
-    show_work();
-    show_step("Pieces");
+    keeper_.leave([this, job = job.value()] { keeper_.put(job); });
 }
 
 void MainWindow::begin_new() {
-    autosave_.write_now();
-    document_.replace(job::empty_job(), {});
-    show_work();
-    show_step("Measure");
-    if (document_.job().readings.empty()) show_sheet("new set");
+    keeper_.leave([this] {
+        keeper_.put(job::empty_job());
+        show_step("Measure");
+        show_sheet("new set");
+    });
 }
 
 void MainWindow::begin_practice() {
-    autosave_.write_now();
-    document_.replace(practice_job(QRandomGenerator::global()->bounded(1U, 1'000'000U)), {});
-    document_.select_piece("B1");
-    show_work();
-    show_step("Measure");
-    show_sheet("practice");
+    keeper_.leave([this] {
+        keeper_.put(practice_job(QRandomGenerator::global()->bounded(1U, 1'000'000U)));
+        document_.select_piece("B1");
+        show_step("Measure");
+        show_sheet("practice");
+    });
 }
 
 void MainWindow::ask_open() {
     const QString path = QFileDialog::getOpenFileName(this, "Open a job", QFileInfo(document_.path()).absolutePath(),
-                                                      "Jobs (*.job.json *.json);;All files (*)", nullptr,
+                                                      "Jobs (*.job.json *.json *.kept);;All files (*)", nullptr,
                                                       QFileDialog::DontUseNativeDialog);
-    if (path.isEmpty()) return;
-    autosave_.write_now();
-    open(path);
+    if (!path.isEmpty()) open(path);
 }
 
 void MainWindow::save() {
-    document_.path().isEmpty() ? save_as() : void(save_to(document_.path()));
+    if (document_.path().isEmpty()) return save_as();
+    if (keeper_.save_to(document_.path())) notice_->hide();
 }
 
 void MainWindow::save_as() {
@@ -290,19 +306,7 @@ void MainWindow::save_as() {
     dialog.setAcceptMode(QFileDialog::AcceptSave);
     dialog.setDefaultSuffix("job.json");
     if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return;
-    const QString before = document_.path();
-    if (save_to(dialog.selectedFiles().front())) Autosave::discard(before);
-}
-
-bool MainWindow::save_to(const QString& path) {
-    const auto saved = document_.save(path);
-    if (!saved) {
-        notice_->say("Not saved: " + QString::fromStdString(saved.error().message) + ". The work is still here.");
-        return false;
-    }
-    Autosave::discard(path);
-    notice_->hide();
-    return true;
+    keeper_.save_to(dialog.selectedFiles().front());
 }
 
 Step* MainWindow::step_named(const QString& word) const {
@@ -330,9 +334,11 @@ void MainWindow::show_step(const QString& word) {
 }
 
 void MainWindow::show_sheet(const QString& name) {
+    if (SideSheet* sheet = make_sheet(document_, name)) show_own_sheet(sheet);
+}
+
+void MainWindow::show_own_sheet(SideSheet* sheet) {
     close_sheet();
-    SideSheet* sheet = make_sheet(document_, name);
-    if (!sheet) return;
     sheet_ = sheet;
     connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
     connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
@@ -364,9 +370,9 @@ void MainWindow::refresh_title() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    // Nothing is asked: what is not saved is kept, and offered at the next start.
-    autosave_.write_now();
-    QMainWindow::closeEvent(event);
+    // Nothing is asked: what is not saved is kept, and offered at the next start. Where it cannot be kept, the window
+    // stays and says so.
+    event->setAccepted(keeper_.may_close([this] { close(); }));
 }
 
 /// A field takes Ctrl+Z only while it has typing of its own to undo; else the job's undo gets it.

@@ -6,8 +6,8 @@
 #include <QPointer>
 #include <QStackedWidget>
 
-#include "app/document/autosave.h"
 #include "app/document/document.h"
+#include "app/shell/keeper.h"
 #include "app/shell/side_sheet.h"
 #include "app/shell/top_band.h"
 #include "app/steps/step.h"
@@ -41,13 +41,14 @@ class MainWindow : public QMainWindow {
     void begin_new();
     /// A job on a virtual boat, ready to be measured.
     void begin_practice();
-    /// Offers unsaved work of a job without a file that an earlier run left.
-    void offer_unnamed_work();
+    /// Offers on the first page the unsaved work that earlier runs left.
+    void offer_kept_work();
     void show_step(const QString& word);
     QString step() const;
     Step* step_named(const QString& word) const;
     void show_sheet(const QString& name);
     SideSheet* sheet() const { return sheet_; }
+    const Keeper& keeper() const { return keeper_; }
     Notice* notice() const { return notice_; }
 
   protected:
@@ -65,11 +66,14 @@ class MainWindow : public QMainWindow {
     void save();
     void save_as();
     void ask_open();
-    void offer_kept_work(const QString& path);
-    bool save_to(const QString& path);
+    void show_opened();
+    void show_own_sheet(SideSheet* sheet);
+    void show_kept();
+    void show_versions();
+    Keeper::Window keepers_window();
 
     Document& document_;
-    Autosave autosave_;
+    Keeper keeper_;
     std::vector<std::unique_ptr<Step>> steps_;
     TopBand* band_;
     Notice* notice_;

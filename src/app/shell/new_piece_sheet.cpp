@@ -50,8 +50,8 @@ void NewPieceSheet::refresh() {
                          [this](const QVariant& v) { at_mm_ = v.toDouble(); },
                          {},
                          {},
-                         -1e6,
-                         1e6}});
+                         units::range::place.least,
+                         units::range::place.most}});
 }
 
 }  // namespace bevelsmith::app

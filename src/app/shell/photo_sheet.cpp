@@ -215,7 +215,13 @@ void PhotoSheet::find_edge() {
     found_->setText("Finding the edge …");
     find_->setEnabled(false);
     finding_.setFuture(
-        QtConcurrent::run([grey = grey_, map = *map_, marks] { return imaging::trace_template(*grey, map, marks); }));
+        QtConcurrent::run([grey = grey_, map = *map_, marks]() -> Traced {
+            try {
+                return imaging::trace_template(*grey, map, marks);
+            } catch (const std::exception&) {
+                return Error{"the edge could not be found in this picture: take a smaller one, or set points by hand"};
+            }
+        }));
 }
 
 void PhotoSheet::show_edge(const Traced& traced) {

@@ -60,7 +60,24 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     boat_->setObjectName("small");
     boat_->setContentsMargins(7, 0, 0, 0);
     names->addWidget(job_, 0, Qt::AlignLeft);
-    names->addWidget(boat_);
+    auto* under = new QHBoxLayout;
+    under->setSpacing(size::unit);
+    under->addWidget(boat_);
+    stop_ = new QPushButton;
+    stop_->setObjectName("quiet");
+    stop_->setFont(Theme::font(size::text_small));
+    stop_->setStyleSheet("padding: 0 4px; min-height: 14px;");
+    stop_->hide();
+    under->addWidget(stop_);
+    under->addStretch(1);
+    names->addLayout(under);
+    connect(stop_, &QPushButton::clicked, this,
+            [this] { document_.stopped() ? document_.compute_again() : document_.stop_computing(); });
+    // What is done at once needs no word.
+    patience_.setSingleShot(true);
+    patience_.setInterval(200);
+    connect(&patience_, &QTimer::timeout, this, &TopBand::refresh_computing);
+    connect(&document_, &Document::computing_changed, this, &TopBand::refresh_computing);
     row->addWidget(left);
     row->addStretch(1);
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
@@ -98,14 +115,28 @@ void TopBand::show_step(int index) {
     buttons_[static_cast<std::size_t>(index)]->setChecked(true);
 }
 
+/// Under the job: the boat, and while something takes long, that it does, and how to end it.
+void TopBand::refresh_computing() {
+    const bool computing = document_.computing(), stopped = document_.stopped();
+    if (!computing) patience_.stop();
+    else if (!stop_->isVisible() && !patience_.isActive() && sender() != &patience_) patience_.start();
+    const bool long_now = computing && !patience_.isActive();
+    const std::string& boat = document_.job().boat.name;
+    const QString name = QString::fromStdString(boat.empty() ? std::string("boat without a name") : boat);
+    const QString state = stopped ? "  ·  stopped" : long_now ? "  ·  computing" : "";
+    boat_->setText(QFontMetrics(boat_->font()).elidedText(name, Qt::ElideRight, stopped || long_now ? 90 : 190) + state);
+    stop_->setText(stopped ? "Compute" : "Stop");
+    stop_->setToolTip(stopped ? "What is shown is of the job before: compute it anew"
+                              : "End the computation; what was computed last stays");
+    stop_->setVisible(stopped || long_now);
+}
+
 void TopBand::refresh() {
     const auto& job = document_.job();
     const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) +
                          (document_.modified() ? " *" : "");
     job_->setText(QFontMetrics(job_->font()).elidedText(name, Qt::ElideRight, 170) + "  ▾");
-    boat_->setText(
-        QString::fromStdString(job.boat.name.empty() ? std::string("boat without a name") : job.boat.name) +
-        (document_.computing() ? "  ·  computing" : ""));
+    refresh_computing();
     unit_->setCurrentIndex(static_cast<int>(job.unit));
     look_->setText(theme().night() ? "Day" : "Night");
     for (std::size_t i = 0; i < steps_.size(); ++i) buttons_[i]->show_count(steps_[i]->count());

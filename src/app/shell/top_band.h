@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
 #include <QWidget>
 
@@ -36,11 +37,14 @@ class TopBand : public QWidget {
 
   private:
     void refresh();
+    void refresh_computing();
     Document& document_;
     const std::vector<std::unique_ptr<Step>>& steps_;
     std::vector<StepButton*> buttons_;
     QToolButton* job_;
     QLabel* boat_;
+    QPushButton* stop_;  ///< a computation that takes long
+    QTimer patience_;
     QMenu* menu_;
     QPushButton* attention_;
     QComboBox* unit_;

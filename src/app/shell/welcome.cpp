@@ -6,6 +6,7 @@
 #include <QPushButton>
 
 #include "app/look/theme.h"
+#include "app/shell/keeping_sheets.h"
 
 namespace bevelsmith::app {
 
@@ -25,6 +26,9 @@ Welcome::Welcome() {
     words->setStyleSheet("font-size: 15px;");
     column->addWidget(words);
     column->addSpacing(24);
+    kept_ = new QVBoxLayout;
+    kept_->setSpacing(size::gap);
+    column->addLayout(kept_);
     doors_ = new QVBoxLayout;
     doors_->setSpacing(size::gap);
     column->addLayout(doors_);
@@ -54,11 +58,30 @@ Welcome::Welcome() {
     row->addStretch(3);
 }
 
-void Welcome::offer(const QString& words, const std::function<void()>& act) {
-    auto* button = new QPushButton(words);
-    button->setMinimumHeight(40);
-    doors_->insertWidget(0, button);
-    connect(button, &QPushButton::clicked, this, act);
+void Welcome::offer(const std::vector<KeptWork>& works) {
+    while (auto* item = kept_->takeAt(0)) {
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+    constexpr std::size_t shown = 2;
+    if (works.empty()) return;
+    auto* heading = new QLabel("Work that was not saved");
+    heading->setObjectName("heading");
+    kept_->addWidget(heading);
+    for (std::size_t k = 0; k < works.size() && k < shown; ++k) {
+        auto* card = new KeptCard(works[k]);
+        kept_->addWidget(card);
+        connect(card, &KeptCard::look_asked, this, &Welcome::look_asked);
+        connect(card, &KeptCard::take_up_asked, this, &Welcome::take_up_asked);
+        connect(card, &KeptCard::throw_away_asked, this, &Welcome::throw_away_asked);
+    }
+    if (works.size() > shown) {
+        auto* more = new QPushButton(QString("%1 more").arg(works.size() - shown));
+        more->setObjectName("quiet");
+        kept_->addWidget(more, 0, Qt::AlignLeft);
+        connect(more, &QPushButton::clicked, this, &Welcome::kept_asked);
+    }
+    kept_->addSpacing(size::pad);
 }
 
 /// A hull's sections and one panel in it, in a few lines.

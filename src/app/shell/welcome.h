@@ -3,7 +3,9 @@
 
 #include <QVBoxLayout>
 #include <QWidget>
-#include <functional>
+#include <vector>
+
+#include "app/keeping/kept_work.h"
 
 namespace bevelsmith::app {
 
@@ -11,20 +13,24 @@ class Welcome : public QWidget {
     Q_OBJECT
   public:
     Welcome();
-    /// One more way in, above the others.
-    void offer(const QString& words, const std::function<void()>& act);
+    /// Work that was not saved stands above the doors: the newest, and a way to the rest.
+    void offer(const std::vector<KeptWork>& works);
 
   signals:
     void new_asked();
     void demo_asked();
     void practice_asked();
     void open_asked();
+    void kept_asked();
+    void look_asked(const bevelsmith::app::KeptWork& work);
+    void take_up_asked(const bevelsmith::app::KeptWork& work);
+    void throw_away_asked(const bevelsmith::app::KeptWork& work);
 
   protected:
     void paintEvent(QPaintEvent*) override;
 
   private:
-    QVBoxLayout* doors_;
+    QVBoxLayout *kept_, *doors_;
 };
 
 }  // namespace bevelsmith::app

@@ -97,6 +97,8 @@ class CutStep : public Step {
         };
         if (!r || r->material_id != sought_.material_id || !(*r->problem == *sought_.problem)) {
             progress_->setText("The parts have changed since the search began; its layout was let go.");
+        } else if (!layout) {
+            progress_->setText("The search failed for lack of memory; the layout before stays.");
         } else if (!layout->unplaced.empty() || !better(*layout, *r->layout)) {
             progress_->setText("Nothing better was found.");
         } else {

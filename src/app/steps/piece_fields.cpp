@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/steps/step.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -18,7 +19,8 @@ class Fields {
 
     template <class Change>
     void add(Kind kind, const QString& label, const QVariant& value, const QString& what, Change change,
-             QStringList choices = {}, double least = -1e6, double most = 1e6) {
+             QStringList choices = {}, double least = units::range::place.least,
+             double most = units::range::place.most) {
         Document& document = document_;
         const QString id = id_;
         out.push_back({kind,
@@ -177,10 +179,10 @@ void add_openings(Fields& f, const JobPiece& piece) {
             f.add(
                 Kind::length, label + " (" + name + ")", value, "Change an opening",
                 [i, member](JobPiece& p, const QVariant& v) { p.openings[i].*member = v.toDouble(); }, {}, least,
-                1e5);
+                units::range::opening.most);
         };
-        number("left", o.left_mm, &piece::OpeningSpec::left_mm, -1e5);
-        number("bottom", o.bottom_mm, &piece::OpeningSpec::bottom_mm, -1e5);
+        number("left", o.left_mm, &piece::OpeningSpec::left_mm, -20'000);
+        number("bottom", o.bottom_mm, &piece::OpeningSpec::bottom_mm, -20'000);
         number("width", o.width_mm, &piece::OpeningSpec::width_mm, 1);
         number("height", o.height_mm, &piece::OpeningSpec::height_mm, 1);
         number("corner radius", o.radius_mm, &piece::OpeningSpec::radius_mm, 0);

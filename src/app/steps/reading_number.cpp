@@ -6,12 +6,12 @@
 #include <QStringList>
 #include <cmath>
 
+#include "units/ranges.h"
+
 namespace bevelsmith::app {
 namespace {
 
 using Kind = survey::Column::Kind;
-
-constexpr double farthest_mm = 1e6;
 
 QString word(std::string_view text) {
     return QString::fromUtf8(text.data(), static_cast<int>(text.size()));
@@ -50,7 +50,7 @@ Result<double> parse_number(const survey::Column& column, const QString& text, u
         return static_cast<double>(count);
     }
     auto mm = units::parse_length_mm(typed, unit);
-    if (mm && std::abs(*mm) > farthest_mm) return Error{"that is more than a kilometre away"};
+    if (mm && !units::range::place.holds(*mm)) return Error{units::out_of_range(units::range::place, *mm)};
     return mm;
 }
 

@@ -11,6 +11,7 @@
 
 #include "app/widgets/fault_line.h"
 #include "units/quantity.h"
+#include "units/ranges.h"
 
 class QLineEdit;
 
@@ -38,14 +39,15 @@ class FieldList {
   public:
     using Set = std::function<void(const QVariant&)>;
     FieldList& heading(const QString& text) { return add({FormField::Kind::heading, text, {}, {}, {}, {}}); }
-    FieldList& length(const QString& label, double mm, Set set, double least = -1e6, double most = 1e6) {
+    FieldList& length(const QString& label, double mm, Set set, double least = units::range::place.least,
+                      double most = units::range::place.most) {
         return add({FormField::Kind::length, label, mm, std::move(set), {}, {}, least, most});
     }
     FieldList& degrees(const QString& label, double value, Set set, double least = -360, double most = 360) {
         return add({FormField::Kind::degrees, label, value, std::move(set), {}, {}, least, most});
     }
     FieldList& mass(const QString& label, double kg, Set set) {
-        return add({FormField::Kind::mass, label, kg, std::move(set), {}, {}, 0, 1e9});
+        return add({FormField::Kind::mass, label, kg, std::move(set), {}, {}, 0, units::range::mass.most});
     }
     FieldList& number(const QString& label, const QString& unit, double value, Set set, double least, double most) {
         return add({FormField::Kind::number, label, value, std::move(set), {}, unit, least, most});

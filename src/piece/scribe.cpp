@@ -1,0 +1,79 @@
+#include "piece/scribe.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace bevelsmith::piece {
+namespace {
+
+Vec2 inward(const std::vector<Vec2>& line, std::size_t i, bool closed) {
+    const std::size_t n = line.size();
+    const Vec2 before = line[i > 0    ? i - 1
+                             : closed ? n - 2
+                                      : 0],
+               after = line[i + 1 < n ? i + 1
+                            : closed  ? 1
+                                      : n - 1];
+    const Vec2 along = (after - before).normalized();
+    return {-along.y(), along.x()};  // runs go counter-clockwise about the inside
+}
+
+ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& frame, const EdgeSpec& edge, int spec) {
+    ScribedEdge out;
+    out.spec = spec;
+    out.a.closed = out.b.closed = run.closed;
+    std::vector<Vec2> raw_a, raw_b;
+    for (const auto& p : run.points) {
+        raw_a.push_back(frame.to_plane(p.a));
+        raw_b.push_back(frame.to_plane(p.b));
+    }
+    for (std::size_t i = 0; i < run.points.size(); ++i) {
+        const auto& p = run.points[i];
+        const double taken = (edge.gap_mm + edge.coating_mm) / std::cos(p.bevel_rad);
+        EdgeMark mark;
+        mark.a = raw_a[i] + taken * inward(raw_a, i, run.closed);
+        mark.b = raw_b[i] + taken * inward(raw_b, i, run.closed);
+        mark.arc_mm = p.arc_mm;
+        mark.bevel_rad = p.bevel_rad;
+        mark.sigma_mm = p.sigma_mm;
+        mark.bevel_sigma_rad = p.bevel_sigma_rad;
+        mark.place = p.place;
+        mark.edge = spec;
+        mark.gap_mm = taken;
+        mark.in_survey = p.in_survey;
+        out.marks.push_back(mark);
+        out.a.points.push_back(mark.a);
+        out.b.points.push_back(mark.b);
+    }
+    return out;
+}
+
+}  // namespace
+
+Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm,
+                                               const SurfaceLookup& surfaces, const geometry::PlaneFrame& frame,
+                                               const KeepGoing& keep_going) {
+    std::vector<ScribedEdge> out;
+    for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
+        const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
+        if (edge.kind != EdgeKind::scribed) continue;
+        ask(keep_going);
+        const hull::Surface* surface = surfaces(edge.surface_id);
+        if (!surface)
+            return Error{
+                fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
+        const auto runs = hull::cut_section(*surface, spec.plane, thickness_mm);
+        if (!runs) return Error{fmt::format("'{}', edge '{}': {}", spec.name, edge.name, runs.error().message)};
+        // Both sides of the boat may be met (a level panel); scraps at the rim of the survey are not an edge.
+        double longest = 0;
+        for (const auto& run : *runs) longest = std::max(longest, run.points.back().arc_mm);
+        for (const auto& run : *runs)
+            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(run, frame, edge, i));
+    }
+    if (out.empty()) return Error{fmt::format("'{}' has no scribed edge: say which surface it meets", spec.name)};
+    return out;
+}
+
+}  // namespace bevelsmith::piece

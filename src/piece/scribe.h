@@ -1,0 +1,30 @@
+// Where a piece meets the surfaces of the boat: the section of each face, moved inwards by gap and coating.
+#pragma once
+
+#include <vector>
+
+#include "piece/outline.h"
+
+namespace bevelsmith::piece {
+
+/// Where one face's section runs, moved inwards by gap and coating; the gap is square to the surface, so in the
+/// panel's plane it is gap / cos(bevel).
+struct FaceCurve {
+    std::vector<Vec2> points;
+    bool closed = false;
+};
+
+/// One stretch of a scribed edge, on both faces.
+struct ScribedEdge {
+    int spec = 0;
+    FaceCurve a, b;
+    std::vector<EdgeMark> marks;
+};
+
+/// All stretches in which the plane meets the surfaces of the piece's scribed edges. Fails, naming the edge, when a
+/// surface is missing or missed, or when nothing is scribed.
+Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm,
+                                               const SurfaceLookup& surfaces, const geometry::PlaneFrame& frame,
+                                               const KeepGoing& keep_going = {});
+
+}  // namespace bevelsmith::piece

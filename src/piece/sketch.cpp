@@ -1,0 +1,116 @@
+#include <algorithm>
+#include <cmath>
+
+#include "piece/features.h"
+#include "piece/outline.h"
+#include "piece/scribe.h"
+
+namespace bevelsmith::piece {
+namespace {
+
+using geometry::Box;
+using geometry::Polygon;
+
+std::vector<Vec2> closed(const Polygon& shape) {
+    std::vector<Vec2> out = shape.outer;
+    if (!out.empty()) out.push_back(out.front());
+    return out;
+}
+
+/// Room for straight edges to be drawn in: the other lines', and something where there are none.
+Box room_of(const PieceSpec& spec, const std::vector<SketchLine>& lines) {
+    Box out{{-500, -500}, {500, 500}};
+    bool any = false;
+    const auto take_in = [&](const Vec2& p) {
+        out = any ? Box{out.min.cwiseMin(p), out.max.cwiseMax(p)} : Box{p, p};
+        any = true;
+    };
+    for (const auto& line : lines)
+        for (const Vec2& p : line.points) take_in(p);
+    if (!any)
+        for (const auto& o : spec.openings) {
+            take_in({o.left_mm, o.bottom_mm});
+            take_in({o.left_mm + o.width_mm, o.bottom_mm + o.height_mm});
+        }
+    const double margin = std::max(50.0, out.size().norm() / 20);
+    return {out.min - Vec2::Constant(margin), out.max + Vec2::Constant(margin)};
+}
+
+/// The straight line of an edge across the room, or along its nearest side where it passes by.
+std::vector<Vec2> across(const EdgeSpec& edge, const Box& room) {
+    const Vec2 n = edge.side.normalized(), along(-n.y(), n.x());
+    const Vec2 middle = room.centre();
+    const Vec2 on = middle + (edge.at_mm / edge.side.norm() - n.dot(middle)) * n;
+    const double half = room.size().norm() / 2;
+    return {on - half * along, on + half * along};
+}
+
+/// The face before anything is cut out of it, by the outline of a plainer piece; empty where that fails as well.
+Polygon bare_face(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces) {
+    PieceSpec plain = spec;
+    plain.limbers.clear();
+    plain.openings.clear();
+    plain.joints.clear();
+    plain.split_for_passage = false;
+    const auto outline = compute_outline(plain, thickness_mm, surfaces, {});
+    return outline ? outline->face_a : Polygon{};
+}
+
+void add_features(const PieceSpec& spec, const Polygon& face, const std::vector<Vec2>& scribed, Sketch& out) {
+    const bool known = face.outer.size() >= 3;
+    for (int i = 0; known && i < static_cast<int>(spec.limbers.size()) && !scribed.empty(); ++i) {
+        const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], face.outer, scribed);
+        out.lines.push_back(
+            {EdgeSource::limber, i, limber_name(spec, i), closed(notch), !notched(spec, face, notch, i).ok()});
+    }
+    for (const OpeningSpec& o : spec.openings) {
+        PieceSpec alone = spec;
+        alone.openings = {o};
+        out.lines.push_back({EdgeSource::straight, -1, o.name, closed(opening_shape(o)),
+                             known && !with_openings(alone, Polygon{face.outer, {}}).ok()});
+    }
+}
+
+void add_joints(const PieceSpec& spec, const Polygon& face, const Box& room, Sketch& out) {
+    for (int i = 0; i < static_cast<int>(spec.joints.size()); ++i) {
+        const JointSpec& j = spec.joints[static_cast<std::size_t>(i)];
+        PieceSpec alone = spec;
+        alone.joints = {j};
+        const std::vector<Vec2> line = j.upright ? std::vector<Vec2>{{j.at_mm, room.min.y()}, {j.at_mm, room.max.y()}}
+                                                 : std::vector<Vec2>{{room.min.x(), j.at_mm}, {room.max.x(), j.at_mm}};
+        out.lines.push_back({EdgeSource::joint, i, "joint " + std::to_string(i + 1), line,
+                             face.outer.size() >= 3 && joint_beside(alone, face).has_value()});
+    }
+}
+
+}  // namespace
+
+Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces) {
+    Sketch out;
+    out.frame = geometry::upright_frame(spec.plane);
+    std::vector<Vec2> scribed;
+    for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
+        const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
+        if (edge.kind != EdgeKind::scribed) continue;
+        // One by one: an edge whose surface is missing does not hide the others.
+        PieceSpec alone = spec;
+        alone.edges = {edge};
+        if (const auto stretches = scribed_edges(alone, thickness_mm, surfaces, out.frame))
+            for (const ScribedEdge& stretch : *stretches) {
+                out.lines.push_back({EdgeSource::scribed, i, edge.name, stretch.a.points, false});
+                scribed.insert(scribed.end(), stretch.a.points.begin(), stretch.a.points.end());
+            }
+    }
+    const Polygon face = bare_face(spec, thickness_mm, surfaces);
+    const Box room = room_of(spec, out.lines);
+    for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
+        const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
+        if (edge.kind == EdgeKind::straight && edge.side.norm() > 1e-9)
+            out.lines.push_back({EdgeSource::straight, i, edge.name, across(edge, room), false});
+    }
+    add_features(spec, face, scribed, out);
+    add_joints(spec, face, room, out);
+    return out;
+}
+
+}  // namespace bevelsmith::piece
