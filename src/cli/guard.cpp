@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <unistd.h>
 
+#include <atomic>
 #include <chrono>
 #include <cstdio>
 #include <fstream>
@@ -12,6 +13,7 @@ namespace bevelsmith::cli {
 namespace {
 
 std::atomic<bool> guarded = false;
+std::atomic<const char*> stage = "the file";
 
 std::size_t resident_bytes() {
     std::ifstream in("/proc/self/statm");
@@ -24,7 +26,12 @@ std::size_t resident_bytes() {
 
 Guard::Guard(std::string file, const Bounds& bounds) : file_(std::move(file)), bounds_(bounds) {
     outer_ = !guarded.exchange(true);
+    if (outer_) stage = "the file";
     if (outer_) thread_ = std::thread([this] { watch(); });
+}
+
+void Guard::at(const char* what) {
+    stage = what;
 }
 
 Guard::~Guard() {
@@ -47,11 +54,11 @@ void Guard::watch() {
         if (steady_clock::now() >= end)
             refuse(fmt::format("computing {} takes longer than {:.0f} s. Split it into smaller ones: fewer pieces, "
                                "openings or readings",
-                               stage_.load(), bounds_.seconds));
+                               stage.load(), bounds_.seconds));
         if (resident_bytes() > bounds_.bytes)
             refuse(fmt::format("computing {} takes more than {} MB of memory. Split it into smaller ones, or thin "
                                "scans",
-                               stage_.load(), bounds_.bytes >> 20));
+                               stage.load(), bounds_.bytes >> 20));
     }
 }
 

@@ -1,7 +1,6 @@
 // Holds a command to a time and an amount of memory, whatever its input makes of it.
 #pragma once
 
-#include <atomic>
 #include <condition_variable>
 #include <cstddef>
 #include <mutex>
@@ -26,7 +25,7 @@ class Guard {
     Guard& operator=(const Guard&) = delete;
 
     /// What is being computed, for the message.
-    void at(const char* stage) const { stage_ = stage; }
+    static void at(const char* stage);
 
   private:
     void watch();
@@ -35,7 +34,6 @@ class Guard {
     std::string file_;
     Bounds bounds_;
     bool outer_ = false;
-    mutable std::atomic<const char*> stage_ = "the file";
     std::mutex mutex_;
     std::condition_variable done_;
     bool finished_ = false;

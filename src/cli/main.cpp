@@ -115,7 +115,7 @@ Computed computed(const std::string& path) {
     file_at_work = path;
     const cli::Guard guard(path, bounds);
     Computed out{value_or_fail(job::load_job(path), path), {}};
-    guard.at("its results");
+    cli::Guard::at("its results");
     out.results = job::Pipeline().compute(out.job);
     return out;
 }

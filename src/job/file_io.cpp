@@ -78,15 +78,20 @@ std::string true_path(const std::string& path) {
 Result<std::string> read_file(const std::string& path, const units::Limit& limit) {
     std::error_code fault;
     if (std::filesystem::is_directory(path, fault)) return Error{"this is a folder, not a file"};
+    if (std::filesystem::is_character_file(path, fault) || std::filesystem::is_block_file(path, fault))
+        return Error{"this is a device, not a file"};
+    const Error too_large{fmt::format("the file is too large: {} are at most {} ({})", limit.name, limit.most, limit.why)};
+    const auto size = std::filesystem::file_size(path, fault);
+    if (!fault && size > limit.most) return too_large;
     std::ifstream in(path, std::ios::binary);
     if (!in) return Error{fmt::format("cannot be opened: {}", std::strerror(errno))};
-    // Devices and pipes tell no size, so that the limit is kept while reading.
+    // Pipes tell no size, so that the limit is kept while reading as well.
     std::string text, part(1u << 20, '\0');
+    if (!fault) text.reserve(size);
     while (in) {
         in.read(part.data(), static_cast<std::streamsize>(part.size()));
         text.append(part, 0, static_cast<std::size_t>(in.gcount()));
-        if (text.size() > limit.most)
-            return Error{fmt::format("the file is too large: {} are at most {} ({})", limit.name, limit.most, limit.why)};
+        if (text.size() > limit.most) return too_large;
     }
     if (in.bad()) return Error{"cannot be read to its end"};
     return text;

@@ -326,6 +326,9 @@ Layout nest(const Problem& problem, const NestOptions& options) {
         std::vector<Item> order = nester.items();
         best = nester.lay(order, clockwork);
         take_out_invalid(problem, best);
+        // A search that was cut off in its first order may have done worse than no search.
+        if (Clock::now() >= end)
+            if (Layout rows = all_in_rows(problem); better(rows, best)) best = std::move(rows);
         for (int round = 1; options.rounds <= 0 || round < options.rounds; ++round) {
             const double share = options.rounds > 0 ? static_cast<double>(round) / options.rounds
                                                     : std::min(1.0, elapsed() / std::max(options.seconds, 1e-9));

@@ -83,7 +83,7 @@ struct Limit {
 namespace limit {
 inline constexpr Limit job_bytes{"bytes of a job file", 32u << 20, "half a million readings"};
 inline constexpr Limit table_bytes{"bytes of a file of readings", 64u << 20, "a million readings"};
-inline constexpr Limit cloud_bytes{"bytes of a scan", 512u << 20, "twenty million points"};
+inline constexpr Limit cloud_bytes{"bytes of a scan", 256u << 20, "ten million points"};
 inline constexpr Limit parts_bytes{"bytes of a parts file", 16u << 20, "all corners that are allowed"};
 inline constexpr Limit line_bytes{"bytes of a line of text", 65'536, "a line is one reading or point"};
 inline constexpr Limit table_rows{"lines of a table", 1'000'000, "they stand in memory; thin a scan with cloud"};
@@ -108,7 +108,7 @@ inline constexpr Limit placements{"placements of a kept layout", 20'000, "one a 
 inline constexpr Limit set_aside{"findings set aside", 5'000, "each has its reason"};
 inline constexpr Limit section_points{"points of a section", 20'000, "10 mm apart along 200 m"};
 inline constexpr Limit blocks{"blocks along an edge", 400, "closer than 50 mm along 20 m they touch"};
-inline constexpr Limit cloud_points{"points of a scan", 20'000'000, "they stand in memory"};
+inline constexpr Limit cloud_points{"points of a scan", 10'000'000, "they stand in memory"};
 inline constexpr Limit ply_elements{"elements of a PLY header", 64, "a scan has two or three"};
 inline constexpr Limit ply_list{"entries of a PLY list", 1'000'000, "a face has a few corners"};
 inline constexpr Limit nest_parts{"parts of a parts file", 5'000, "kinds of part"};

@@ -4,8 +4,10 @@
 
 #include <QFile>
 
+#include "app/keeping/journal.h"
 #include "app/look/theme.h"
 #include "app/shell/photo_view.h"
+#include "job/job_file.h"
 #include "practice/instruments.h"
 #include "support/photo.h"
 #include "support/practice_jobs.h"
@@ -132,6 +134,20 @@ void show_instruments(Window& w, const std::function<void(const QString&)>& shoo
     }
 }
 
+/// Two jobs that were left without saving, as the next start finds them.
+void leave_work() {
+    for (const char* name : {"Fit-out of Ternlight", "Saloon lockers"}) {
+        app::Document document;
+        app::Journal journal(document);
+        document.replace(*job::load_job(std::string(BEVELSMITH_SOURCE_DIR) + "/demo/ternlight.job.json"), {});
+        document.edit("A reading", [](job::Job& job) { job.readings[1].readings[2].values[0] += 4; });
+        document.edit("A name", [&](job::Job& job) { job.name = name; });
+        document.edit("A piece", [](job::Job& job) { job.pieces[1].plane.d_mm += 35; });
+        document.edit("An opening", [](job::Job& job) { job.pieces[0].openings.clear(); });
+        (void)journal.flush();
+    }
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -140,11 +156,48 @@ int main(int argc, char** argv) {
     driver::Window w;
     w.main.resize(1280, 800);
     int failed = 0;
+    leave_work();
+    w.main.offer_kept_work();
     const auto shoot = [&](const QString& name) {
         w.settle();
         QTest::qWait(200);
         if (!w.main.grab().save(folder.filePath(name + ".png"))) ++failed;
     };
+    shoot("kept");
+    w.click("Look at it");
+    shoot("compare");
+    w.click("Later");
+    for (const auto& work : app::kept_work(app::kept_folder())) app::throw_away(work.file);
+    if (argc > 2) {
+        const QDir away(QDir::temp().filePath("bevelsmith-pictures"));
+        away.mkpath(".");
+        const QString path = away.filePath("t.job.json");
+        w.main.open_demo();
+        w.main.keeper().save_to(path);
+        for (int k = 0; k < 3; ++k) {
+            w.document.edit("x", [](job::Job& job) { job.name += "."; });
+            w.key(Qt::Key_S, Qt::ControlModifier);
+        }
+        w.main.show_versions();
+        shoot("versions");
+        job::Job other = w.document.job();
+        other.pieces.pop_back();
+        (void)job::save_job(other, path.toStdString());
+        QTest::qWait(800);
+        shoot("outside");
+        w.document.edit("too deep", [](job::Job& job) {
+            job.pieces[0].limbers = {{std::nullopt, 900, 1000}};
+            job.pieces[0].openings.clear();
+        });
+        w.click("Later");
+        w.main.show_step("Pieces");
+        w.document.select_piece("B1");
+        shoot("sketch");
+        w.document.undo_stack().undo();
+        w.document.edit("too large", [](job::Job& job) { job.pieces[0].openings[0].width_mm = 3000; });
+        shoot("sketch-opening");
+    }
+    w.main.show_first_page();
     shoot("welcome");
     w.main.open_demo();
     w.settle();

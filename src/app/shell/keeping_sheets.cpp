@@ -78,6 +78,7 @@ void CompareSheet::add_sides(const Comparison& c) {
         column->addWidget(label(QString::fromStdString(side->job.name), "words"));
         column->addWidget(label(figures(side->job)));
         column->addWidget(label(side->words));
+        column->addStretch(1);
         row->addLayout(column, 1);
     }
     panel_->add(both);
@@ -171,7 +172,7 @@ VersionsSheet::VersionsSheet(Document& document, const QString& job_path)
     if (all.empty() && !job_path.isEmpty()) panel_->words("There is none yet.");
     for (const Version& v : all) {
         auto* button = new QPushButton(
-            QString("%1   %2 kB").arg(when_in_words(v.when)).arg(std::max<qint64>(1, v.bytes / 1000)));
+            QString("%1   %2 kB").arg(QLocale(QLocale::English).toString(v.when, "d MMMM, HH:mm:ss")).arg(std::max<qint64>(1, v.bytes / 1000)));
         button->setToolTip("Look at what differs, and go back to it if you like");
         panel_->add(button);
         connect(button, &QPushButton::clicked, this, [this, v] { emit look_asked(v); });

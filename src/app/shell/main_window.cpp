@@ -243,6 +243,11 @@ void MainWindow::show_opened() {
     show_step(document_.job().readings.empty() ? "Measure" : document_.job().pieces.empty() ? "Shape" : "Pieces");
 }
 
+void MainWindow::show_first_page() {
+    offer_kept_work();
+    pages_->setCurrentIndex(0);
+}
+
 void MainWindow::offer_kept_work() {
     static_cast<Welcome*>(pages_->widget(0))->offer(keeper_.found());
 }

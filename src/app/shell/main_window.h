@@ -43,11 +43,15 @@ class MainWindow : public QMainWindow {
     void begin_practice();
     /// Offers on the first page the unsaved work that earlier runs left.
     void offer_kept_work();
+    /// The ways into the program, with what was kept.
+    void show_first_page();
+    void show_versions();
     void show_step(const QString& word);
     QString step() const;
     Step* step_named(const QString& word) const;
     void show_sheet(const QString& name);
     SideSheet* sheet() const { return sheet_; }
+    Keeper& keeper() { return keeper_; }
     const Keeper& keeper() const { return keeper_; }
     Notice* notice() const { return notice_; }
 
@@ -69,7 +73,6 @@ class MainWindow : public QMainWindow {
     void show_opened();
     void show_own_sheet(SideSheet* sheet);
     void show_kept();
-    void show_versions();
     Keeper::Window keepers_window();
 
     Document& document_;

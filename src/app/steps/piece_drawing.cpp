@@ -6,8 +6,10 @@
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/steps/piece_sketch.h"
 #include "app/steps/step.h"
 #include "exchange/drawing.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::app {
 
@@ -27,6 +29,9 @@ const job::PieceResult* PieceState::result() const {
 }
 const piece::Outline* PieceState::shape() const {
     return result() ? result()->shape() : nullptr;
+}
+const piece::Sketch* PieceState::sketch() const {
+    return result() ? result()->sketch.get() : nullptr;
 }
 const job::JobPiece* PieceState::computed_piece() const {
     return held_->piece(document.selected_piece());
@@ -51,7 +56,7 @@ PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), show
 
 geometry::Box PieceDrawing::content() const {
     const auto* shape = state_.shape();
-    if (!shape) return {};
+    if (!shape) return state_.sketch() ? box_of(*state_.sketch()) : geometry::Box{};
     const auto a = geometry::bounding_box(shape->face_a.outer), b = geometry::bounding_box(shape->face_b.outer);
     return {a.min.cwiseMin(b.min), a.max.cwiseMax(b.max)};
 }
@@ -257,8 +262,14 @@ void PieceDrawing::draw_trial(Pencil& pencil, const piece::Outline& shape) {
 
 void PieceDrawing::draw(Pencil& pencil) {
     const auto* shape = state_.shape();
-    if (!shape) return;
-    const auto& c = theme().colours();
+    if (shape) draw_all(pencil, *shape);
+    else if (state_.sketch()) draw_sketch(pencil, *state_.sketch());
+    else return;
+    draw_title(pencil.painter());
+}
+
+void PieceDrawing::draw_all(Pencil& pencil, const piece::Outline& shape_now) {
+    const auto* shape = &shape_now;
     draw_shape(pencil, *shape);
     if (shows_ == Shows::fixings) {
         const auto& fixing = state_.result()->fixing;
@@ -271,23 +282,30 @@ void PieceDrawing::draw(Pencil& pencil) {
         draw_next_readings(pencil, *shape);
     }
     draw_pointed(pencil, *shape);
+}
+
+/// The piece's name, and how its drawing is to be read or why there is no outline.
+void PieceDrawing::draw_title(QPainter& painter) {
+    const auto& c = theme().colours();
     const auto* piece = state_.computed_piece();
-    pencil.painter().setPen(c.ink);
-    pencil.painter().setFont(Theme::font(15, true));
-    pencil.painter().drawText(QRectF(16, 8, width() - 32, 22), Qt::AlignLeft,
-                              piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
-    pencil.painter().setFont(Theme::font(size::text_small));
-    pencil.painter().setPen(c.faint);
-    pencil.painter().drawText(
-        QRectF(16, 29, width() - 32, 16), Qt::AlignLeft,
-        shows_ == Shows::fixings
+    painter.setPen(c.ink);
+    painter.setFont(Theme::font(15, true));
+    painter.drawText(QRectF(16, 8, width() - 32, 22), Qt::AlignLeft,
+                     piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
+    painter.setFont(Theme::font(size::text_small));
+    painter.setPen(state_.shape() ? c.faint : c.stop);
+    const QString words =
+        !state_.shape() ? "No outline yet. " + state_.fault()
+        : shows_ == Shows::fixings
             ? "seen from face A"
-            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther");
+            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
+    painter.drawText(QRectF(16, 29, width() - 32, 48), Qt::AlignLeft | Qt::TextWordWrap, words);
 }
 
 void PieceDrawing::hover(const Vec2& mm) {
     const auto* shape = state_.shape();
-    if (!shape) return;
+    // What a drag broke, a drag mends: lines without an outline can be taken hold of as well.
+    if (!shape) return setCursor(handle_at(mm).kind != Handle::Kind::none ? Qt::SizeAllCursor : Qt::ArrowCursor);
     int nearest = -1;
     double best = 16 / scale();
     for (std::size_t i = 0; i < shape->marks.size(); ++i)
@@ -330,7 +348,9 @@ bool PieceDrawing::press(const Vec2& mm) {
 }
 
 void PieceDrawing::drag(const Vec2& mm) {
-    const auto round5 = [](double v) { return std::round(v / 5) * 5; };
+    const auto round5 = [](double v) {
+        return std::clamp(std::round(v / 5) * 5, units::range::place.least, units::range::place.most);
+    };
     const QString key = QString("drag %1").arg(drags_);
     const std::size_t i = held_.index;
     const auto change = [&](const QString& what, const std::function<void(job::JobPiece&)>& apply) {

@@ -15,6 +15,8 @@ class PieceState : public QObject {
     /// The latest outline of the selected piece; null while there is none.
     const piece::Outline* shape() const;
     const job::PieceResult* result() const;
+    /// What is known of it where there is no outline; null while there is one.
+    const piece::Sketch* sketch() const;
     /// The piece as the results know it, and as it is now; null when there is none.
     const job::JobPiece* computed_piece() const;
     const job::JobPiece* piece() const {
@@ -57,6 +59,8 @@ class PieceDrawing : public DrawingView {
         Vec2 offset{0, 0};
     };
     Handle handle_at(const Vec2& mm) const;
+    void draw_all(Pencil& pencil, const piece::Outline& shape);
+    void draw_title(QPainter& painter);
     void draw_shape(Pencil& pencil, const piece::Outline& shape);
     void draw_edge_marks(Pencil& pencil);
     void draw_dimensions(Pencil& pencil, const piece::Outline& shape);
