@@ -74,6 +74,9 @@ Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
 
 }  // namespace
 
+Pipeline::Pipeline() = default;
+Pipeline::~Pipeline() = default;
+
 piece::SurfaceLookup Pipeline::OutlineInput::lookup() const {
     return [this](const std::string& id) -> const hull::Surface* {
         for (const auto& [name, face] : surfaces)

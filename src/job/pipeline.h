@@ -89,6 +89,10 @@ struct Results {
 /// time. Any other exception of a stage becomes a Fault in the results. Not for use from two threads at once.
 class Pipeline {
   public:
+    // Not in line: what is kept of every stage would be compiled wherever a pipeline is made.
+    Pipeline();
+    ~Pipeline();
+
     Results compute(const Job& job, const KeepGoing& keep_going = {});
 
     /// The same in three steps. Everything but the sheets, which is quick:

@@ -2,62 +2,20 @@
 // earlier versions.
 #include <catch2/catch.hpp>
 
-#include <sys/stat.h>
-#include <unistd.h>
-
-#include <QDir>
-#include <QFile>
 #include <QFileDialog>
 #include <QMessageBox>
-#include <QTemporaryDir>
 #include <QTimer>
 
 #include "app/document/file_digest.h"
 #include "app/keeping/journal.h"
-#include "app/keeping/kept_work.h"
-#include "app/keeping/state_folder.h"
 #include "app/keeping/versions.h"
 #include "job/differences.h"
 #include "job/file_io.h"
-#include "job/job_file.h"
-#include "support/jobs.h"
-#include "window/driver.h"
+#include "window/keeping.h"
 
-using namespace bevelsmith;
-using namespace bevelsmith::app;
-using driver::Window;
+using namespace keeping;
 
 namespace {
-
-/// A state folder of the test's own, as a new user has it.
-class State {
-  public:
-    State() {
-        driver::application();
-        before_ = qgetenv("XDG_STATE_HOME");
-        qputenv("XDG_STATE_HOME", folder_.path().toUtf8());
-    }
-    ~State() { qputenv("XDG_STATE_HOME", before_); }
-
-  private:
-    QTemporaryDir folder_;
-    QByteArray before_;
-};
-
-QString saved_demo(const jobs::Folder& folder, const std::string& name = "t.job.json") {
-    const std::string path = folder.file(name);
-    REQUIRE(job::save_job(jobs::ternlight(), path).ok());
-    return QString::fromStdString(path);
-}
-
-void rename(Document& document, const char* name) {
-    document.edit("Rename", [&](job::Job& job) { job.name = name; });
-}
-
-std::string name_in(const QString& path) {
-    const auto loaded = job::load_job(path.toStdString());
-    return loaded ? loaded->name : "cannot be read: " + loaded.error().message;
-}
 
 /// As a crash leaves it: the files of a journal whose window is gone, in the folder where they are looked for.
 void leave_kept(const QString& job_path, const char* name, const char* earlier = nullptr) {
@@ -78,10 +36,6 @@ void leave_kept(const QString& job_path, const char* name, const char* earlier =
         file = journal.file();
         REQUIRE(QFile::exists(file));
     }
-}
-
-QString notice(const Window& w) {
-    return w.main.notice()->words();
 }
 
 /// Answers the next file dialog with a path, and that a file there may be replaced.

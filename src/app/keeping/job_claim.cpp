@@ -50,15 +50,15 @@ JobClaim::JobClaim(QObject* parent) : QObject(parent) {
 }
 
 Result<bool> JobClaim::take(const QString& path) {
-    const QString beside = lock_beside(path);
-    if (lock_ && lock_->isLocked() && lock_->fileName() == beside) return true;
-    auto lock = tried(beside);
+    if (lock_ && claimed_ == path) return true;
+    auto lock = tried(lock_beside(path));
     if (!lock->isLocked() && lock->error() != QLockFile::LockFailedError) lock = tried(lock_in_state(path));
     if (!lock->isLocked()) {
         if (lock->error() == QLockFile::LockFailedError) return Error{who_has(*lock).toStdString()};
         lock.reset();  // nowhere to put a lock: the file cannot be saved here either, and saving says so
     }
     lock_ = std::move(lock);
+    claimed_ = path;
     return true;
 }
 

@@ -35,7 +35,7 @@ class JobClaim : public QObject {
 
   private:
     void check();
-    QString path_, digest_, told_;
+    QString claimed_, path_, digest_, told_;
     std::unique_ptr<QLockFile> lock_;
     QFileSystemWatcher watcher_;
     QTimer settle_;  ///< a file that is being written changes several times

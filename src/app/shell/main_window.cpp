@@ -1,5 +1,6 @@
 #include "app/shell/main_window.h"
 
+#include <QAbstractButton>
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
@@ -380,8 +381,17 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     event->setAccepted(keeper_.may_close([this] { close(); }));
 }
 
-/// A field takes Ctrl+Z only while it has typing of its own to undo; else the job's undo gets it.
+/// Enter presses the button that has the focus. A field takes Ctrl+Z only while it has typing of its own to undo; else
+/// the job's undo gets it.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        auto* button = qobject_cast<QAbstractButton*>(watched);
+        if (button && window() == button->window() && (key == Qt::Key_Return || key == Qt::Key_Enter)) {
+            button->click();
+            return true;
+        }
+    }
     if (event->type() == QEvent::ShortcutOverride) {
         auto* key = static_cast<QKeyEvent*>(event);
         auto* edit = qobject_cast<QLineEdit*>(watched);
