@@ -348,6 +348,11 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
     sheet_ = sheet;
     connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
     connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
+    connect(sheet, &SideSheet::wants_entry, this, [this](const QString& word) {
+        show_step(word);
+        close_sheet();
+        step_named(word)->focus_entry();
+    });
     connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
     // It takes the facts' place and some of the stage's, so that nothing is covered.
     facts_->hide();

@@ -43,8 +43,7 @@ void NewSetSheet::refresh() {
 
 void NewSetSheet::make() {
     document_.edit("Make a set of readings", [&](job::Job& job) { job::add_readings(job, set_); });
-    emit wants_step("Measure");
-    emit close_asked();
+    emit wants_entry("Measure");
 }
 
 }  // namespace bevelsmith::app

@@ -19,6 +19,8 @@ class SideSheet : public QWidget {
   signals:
     void close_asked();
     void wants_step(const QString& word);
+    /// Closes the sheet: what it made is filled next, in this step's entry.
+    void wants_entry(const QString& word);
     /// A short report for the notice strip.
     void said(const QString& words);
 

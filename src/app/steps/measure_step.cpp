@@ -102,6 +102,8 @@ class MeasureStep : public Step {
         });
     }
 
+    void focus_entry() override { table_->entry()->focus_first(); }
+
     void act() {
         if (document_.job().readings.empty()) return emit wants_sheet("new set");
         if (any_fit()) return emit wants_step("Shape");

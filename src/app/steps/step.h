@@ -24,6 +24,8 @@ class Step : public QObject {
     QWidget* stage() const { return stage_; }
     /// The part of the stage that takes the keys.
     QWidget* drawing() const { return drawing_ ? drawing_ : stage_; }
+    /// The keys go where the next entry is expected, where a step has such a place.
+    virtual void focus_entry() {}
     QWidget* facts() const { return facts_; }
     QWidget* ribbon() const { return ribbon_; }
 
