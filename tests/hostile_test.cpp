@@ -150,8 +150,8 @@ TEST_CASE("quantities without end are refused, and --seconds holds whatever the 
     check_refused(nest("quantity-1e5.json", "1"), at + "/quantity-1e5.json", 1, "from 0 to 10000");
     check_refused(nest("quantity-1e9.json", "1"), at + "/quantity-1e9.json", 1, "from 0 to 10000");
     check_refused(nest("small-2000.json", "1e9"), at + "/small-2000.json", 1, "from 0 to 86400 s");
-    for (const auto& [name, parts] : {std::pair{"small-2000.json", 2000u}, {"small-10000.json", 10000u},
-                                      {"wavy-60.json", 60u}}) {
+    for (const auto& [name, parts] :
+         {std::pair{"small-2000.json", 2000u}, {"small-10000.json", 10000u}, {"wavy-60.json", 60u}}) {
         const Ran ran = run(nest(name, "1.5"));
         INFO(name << ": " << ran.seconds << " s " << ran.err);
         CHECK(ran.code == 0);
@@ -185,7 +185,8 @@ TEST_CASE("a command that would take longer than ten seconds refuses, says so an
     for (int k = 0; k < 50; ++k)
         piece.openings.push_back({"o", -700 + 130.0 * (k % 10), -700 + 60.0 * (k / 10), 40, 30, 8});
     for (int k = 0; k < 30; ++k)
-        piece.joints.push_back({piece::JointKind::butt, k % 2 == 0, k % 2 == 0 ? -480.0 + 33 * k : -900.0 + 20 * k, 8});
+        piece.joints.push_back(
+            {piece::JointKind::butt, k % 2 == 0, k % 2 == 0 ? -480.0 + 33 * k : -900.0 + 20 * k, 8});
     piece.split_for_passage = false;
     job.pieces.clear();
     for (int k = 0; k < 480; ++k) {
@@ -215,7 +216,9 @@ TEST_CASE("where memory runs out the message names the file", "[hostile]") {
 }
 
 TEST_CASE("a notch that swallows the piece is an error with its name, drawn as far as it goes", "[hostile]") {
-    const auto job = with_piece([](job::JobPiece& p) { p.limbers = {{0.0, 1000, 1000}, {std::nullopt, 1000, 1000}}; });
+    const auto job = with_piece([](job::JobPiece& p) {
+        p.limbers = {{0.0, 1000, 1000}, {std::nullopt, 1000, 1000}};
+    });
     auto swallowed = job;
     swallowed.pieces[0].edges[1].at_mm = -900;  // a low piece: nothing but what the notch takes
     swallowed.pieces[0].limbers = {{std::nullopt, 1000, 1000}};
@@ -232,8 +235,7 @@ TEST_CASE("an opening as large as the piece, and joints outside it, are errors w
     const auto large = with_piece([](job::JobPiece& p) { p.openings = {{"hatch", -5000, -5000, 10000, 10000, 10}}; });
     CHECK(outline_fault(large).find("the opening 'hatch' reaches over the outline") != std::string::npos);
     CHECK(culprit_named(large, "hatch"));
-    const auto beside =
-        with_piece([](job::JobPiece& p) { p.joints = {{piece::JointKind::butt, true, 5000, 8}}; });
+    const auto beside = with_piece([](job::JobPiece& p) { p.joints = {{piece::JointKind::butt, true, 5000, 8}}; });
     CHECK(outline_fault(beside).find("joint 1 lies 4") != std::string::npos);  // the tube is 980 mm half wide there
     CHECK(culprit_named(beside, "joint 1"));
     const auto nothing = with_piece([](job::JobPiece& p) { p.edges[1].at_mm = -5000; });
@@ -308,7 +310,10 @@ TEST_CASE("rows are valid layouts on plain sheets, and on an offcut with a hole"
     problem.stock[0].shape.holes.push_back({{100, 100}, {100, 200}, {200, 200}, {200, 100}});
     problem.stock.push_back({{geometry::rectangle({{0, 0}, {1000, 600}}), {}}, -1, 2});
     for (int k = 0; k < 40; ++k)
-        problem.parts.push_back({"p" + std::to_string(k), 1, k % 2 == 0, {0, 90},
+        problem.parts.push_back({"p" + std::to_string(k),
+                                 1,
+                                 k % 2 == 0,
+                                 {0, 90},
                                  {{{0, 0}, {100.0 + 7 * k, 0}, {60.0 + 3 * k, 90.0 + 2 * k}}, {}}});
     REQUIRE(sheets::fault_of(problem).empty());
     std::vector<sheets::Wanted> wanted;
@@ -321,7 +326,8 @@ TEST_CASE("rows are valid layouts on plain sheets, and on an offcut with a hole"
     // What they leave out and name wrongly is told.
     layout.placements[3].copy = 7;
     CHECK_FALSE(sheets::violations(problem, layout).empty());
-    CHECK(sheets::left_out(problem, layout) == std::vector<std::string>{problem.parts[static_cast<std::size_t>(layout.placements[3].part)].id});
+    CHECK(sheets::left_out(problem, layout) ==
+          std::vector<std::string>{problem.parts[static_cast<std::size_t>(layout.placements[3].part)].id});
 }
 
 TEST_CASE("an exception anywhere in the stages becomes a finding, and the rest is computed", "[hostile]") {

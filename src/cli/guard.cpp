@@ -48,17 +48,20 @@ Guard::~Guard() {
 void Guard::watch() {
     using namespace std::chrono;
     // A little less than promised: the process has to start and end as well.
-    const auto end = steady_clock::now() + duration_cast<steady_clock::duration>(duration<double>(bounds_.seconds * 0.97));
+    const auto end =
+        steady_clock::now() + duration_cast<steady_clock::duration>(duration<double>(bounds_.seconds * 0.97));
     std::unique_lock lock(mutex_);
     while (!done_.wait_for(lock, milliseconds(20), [this] { return finished_; })) {
         if (steady_clock::now() >= end)
-            refuse(fmt::format("computing {} takes longer than {:.0f} s. Split it into smaller ones: fewer pieces, "
-                               "openings or readings",
-                               stage.load(), bounds_.seconds));
+            refuse(
+                fmt::format("computing {} takes longer than {:.0f} s. Split it into smaller ones: fewer pieces, "
+                            "openings or readings",
+                            stage.load(), bounds_.seconds));
         if (resident_bytes() > bounds_.bytes)
-            refuse(fmt::format("computing {} takes more than {} MB of memory. Split it into smaller ones, or thin "
-                               "scans",
-                               stage.load(), bounds_.bytes >> 20));
+            refuse(
+                fmt::format("computing {} takes more than {} MB of memory. Split it into smaller ones, or thin "
+                            "scans",
+                            stage.load(), bounds_.bytes >> 20));
     }
 }
 

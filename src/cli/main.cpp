@@ -16,8 +16,8 @@
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
-#include "job/job_file.h"
 #include "job/file_io.h"
+#include "job/job_file.h"
 #include "paper/marks_page.h"
 #include "paper/pdf.h"
 
@@ -26,8 +26,8 @@ namespace {
 using namespace bevelsmith;
 using Clock = std::chrono::steady_clock;
 
-/// Commands that compute take at most this long, and this much memory, or refuse: a file that asks for more is hostile,
-/// or is better split.
+/// Commands that compute take at most this long, and this much memory, or refuse: a file that asks for more is
+/// hostile, or is better split.
 constexpr cli::Bounds bounds{10, 1000u << 20};
 
 /// What went wrong, and in which file; becomes `file:line: reason` and exit code 2.
@@ -166,7 +166,8 @@ void cloud(const CloudArguments& a) {
     file_at_work = a.cloud;
     const cli::Guard guard(a.cloud, bounds);
     auto points = value_or_fail(
-        exchange::cloud_from_text(value_or_fail(job::read_file(a.cloud, units::limit::cloud_bytes), a.cloud)), a.cloud);
+        exchange::cloud_from_text(value_or_fail(job::read_file(a.cloud, units::limit::cloud_bytes), a.cloud)),
+        a.cloud);
     const double unit_mm = a.unit == "mm"   ? 1
                            : a.unit == "m"  ? 1000
                            : a.unit == "in" ? 25.4
@@ -216,8 +217,9 @@ void nest(const NestArguments& a) {
     file_at_work = a.parts;
     if (!units::range::seconds.holds(a.seconds))
         fail(a.parts, {"--seconds " + units::out_of_range(units::range::seconds, a.seconds)});
-    const auto problem =
-        value_or_fail(exchange::problem_from_json(value_or_fail(job::read_file(a.parts, units::limit::parts_bytes), a.parts)), a.parts);
+    const auto problem = value_or_fail(
+        exchange::problem_from_json(value_or_fail(job::read_file(a.parts, units::limit::parts_bytes), a.parts)),
+        a.parts);
     sheets::NestOptions options;
     // Reading the parts is a share of the time that was given.
     options.seconds = std::max(0.0, a.seconds - std::chrono::duration<double>(Clock::now() - start).count());
@@ -285,11 +287,10 @@ int run(int argc, char** argv) {
     };
     job_command("report", "all results of a job as JSON", report);
     job_command("check", "what a second pair of eyes finds, as JSON", check);
-    job_command("validate", "whether a file is a job",
-                [](const std::string& path) {
-                    file_at_work = path;
-                    value_or_fail(job::load_job(path), path);
-                });
+    job_command("validate", "whether a file is a job", [](const std::string& path) {
+        file_at_work = path;
+        value_or_fail(job::load_job(path), path);
+    });
 
     ExportArguments e;
     add_export(app, e, argc, argv);

@@ -137,10 +137,10 @@ Result<Header> read_header(std::string_view contents) {
             if (!count || *count < 0 || *count != std::floor(*count))
                 return Error{fmt::format("'{}' is no number of elements", w[2].substr(0, 40)), out.lines};
             if (*count > static_cast<double>(units::limit::cloud_points.most))
-                return Error{fmt::format("{:.0f} elements: {} are at most {} ({})", *count,
-                                         units::limit::cloud_points.name, units::limit::cloud_points.most,
-                                         units::limit::cloud_points.why),
-                             out.lines};
+                return Error{
+                    fmt::format("{:.0f} elements: {} are at most {} ({})", *count, units::limit::cloud_points.name,
+                                units::limit::cloud_points.most, units::limit::cloud_points.why),
+                    out.lines};
             if (out.elements.size() >= units::limit::ply_elements.most)
                 return Error{units::too_many(units::limit::ply_elements, out.elements.size() + 1), out.lines};
             out.elements.push_back({w[1], static_cast<std::size_t>(*count), {}});
@@ -300,7 +300,8 @@ Result<survey::Cloud> from_ply(std::string_view contents) {
     if (header->format == Header::Format::ascii) return ascii_positions(*header, *vertex, *axes);
     BinaryBody body(header->body, header->format == Header::Format::big);
     for (auto e = header->elements.begin(); e != vertex; ++e)
-        if (!body.skip(*e)) return Error{fmt::format("its {}s cannot be passed over: the file was cut short, or a list in it has an "
+        if (!body.skip(*e))
+            return Error{fmt::format("its {}s cannot be passed over: the file was cut short, or a list in it has an "
                                      "impossible length",
                                      e->name.substr(0, 40)),
                          header->lines};

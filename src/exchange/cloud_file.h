@@ -13,8 +13,8 @@ namespace bevelsmith::exchange {
 /// PLY (ascii, binary little and big endian; G. Turk, The PLY Polygon File Format, 1994): x, y, z of the element
 /// "vertex", any number type. Else text: the first three numbers of every line, lines with # and a first line of
 /// words skipped. A fault names its line, in binary data the number of the point; nothing is kept then.
-/// Points that are not finite (scanners write them where nothing came back) are left out; one that is farther off than
-/// any boat reaches is a fault.
+/// Points that are not finite (scanners write them where nothing came back) are left out; one that is farther off
+/// than any boat reaches is a fault.
 ///
 /// There is no library for PLY in common use on Debian that reads a million points in much less than a second; in
 /// one pass over the block it takes about as long as the disk.

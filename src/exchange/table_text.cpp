@@ -53,8 +53,8 @@ std::optional<Error> fault_in_lines(std::string_view text) {
         if (row.size() > units::limit::line_bytes.most)
             return Error{units::too_many(units::limit::line_bytes, row.size()), line};
         // More cells than separators there cannot be.
-        const auto separators = static_cast<std::size_t>(
-            std::count_if(row.begin(), row.end(), [](char c) { return c == ',' || c == ';' || c == '\t' || c == ' '; }));
+        const auto separators = static_cast<std::size_t>(std::count_if(
+            row.begin(), row.end(), [](char c) { return c == ',' || c == ';' || c == '\t' || c == ' '; }));
         if (separators >= 4 * units::limit::columns.most)
             return Error{units::too_many(units::limit::columns, separators + 1), line};
         if (++rows > units::limit::table_rows.most)

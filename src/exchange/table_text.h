@@ -39,8 +39,8 @@ class TextTable {
     std::vector<std::string> names_;
 };
 
-/// A line that is longer, or has more columns, than a table's may, or too many lines: what is no table at all is refused
-/// before it stands in memory as cells.
+/// A line that is longer, or has more columns, than a table's may, or too many lines: what is no table at all is
+/// refused before it stands in memory as cells.
 std::optional<Error> fault_in_lines(std::string_view text);
 
 /// The number in a cell: finite, with a point or one comma in its place; empty when there is none.

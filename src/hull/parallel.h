@@ -1,4 +1,5 @@
-// Loops shared among the processors (OpenMP). An exception must not leave a thread: it is carried over and thrown again.
+// Loops shared among the processors (OpenMP). An exception must not leave a thread: it is carried over and thrown
+// again.
 #pragma once
 
 #include <cstddef>

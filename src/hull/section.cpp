@@ -200,8 +200,8 @@ std::vector<Place> resampled_smooth(const Surface& surface, const std::vector<Pl
     const double length = arc.back();
     // A section over places far apart is drawn with fewer points, not with millions.
     constexpr auto most = static_cast<double>(units::limit::section_points.most);
-    const int pieces = std::max(options.fewest_points - 1,
-                                static_cast<int>(std::ceil(std::min(length / options.step_mm, most))));
+    const int pieces =
+        std::max(options.fewest_points - 1, static_cast<int>(std::ceil(std::min(length / options.step_mm, most))));
     std::vector<Place> out;
     std::size_t k = 1;
     for (int n = 0; n <= pieces; ++n) {

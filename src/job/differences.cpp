@@ -81,16 +81,21 @@ std::vector<Difference> differences(const Job& before, const Job& after) {
     whole(before.boat, after.boat, "the boat", out);
     whole(before.datum, after.datum, "the datum", out);
     const auto plain = [](const auto&, const auto&) { return std::string(); };
-    compare(before.marks, after.marks, [](const JobMark& m) { return named("mark", m.id, m.name); }, plain, out);
+    compare(
+        before.marks, after.marks, [](const JobMark& m) { return named("mark", m.id, m.name); }, plain, out);
     whole(before.practice, after.practice, "the practice boat", out);
-    compare(before.surfaces, after.surfaces, [](const SurfaceSpec& s) { return named("surface", s.id, s.name); }, plain,
-            out);
-    compare(before.readings, after.readings, [](const JobReadingSet& r) { return named("readings", r.id, r.name); },
-            readings_in_words, out);
-    compare(before.materials, after.materials, [](const JobMaterial& m) { return named("sheet", m.id, m.name); }, plain,
-            out);
-    compare(before.pieces, after.pieces, [](const JobPiece& p) { return named("piece", p.id, p.name); },
-            piece_in_words, out);
+    compare(
+        before.surfaces, after.surfaces, [](const SurfaceSpec& s) { return named("surface", s.id, s.name); }, plain,
+        out);
+    compare(
+        before.readings, after.readings, [](const JobReadingSet& r) { return named("readings", r.id, r.name); },
+        readings_in_words, out);
+    compare(
+        before.materials, after.materials, [](const JobMaterial& m) { return named("sheet", m.id, m.name); }, plain,
+        out);
+    compare(
+        before.pieces, after.pieces, [](const JobPiece& p) { return named("piece", p.id, p.name); }, piece_in_words,
+        out);
     whole(before.coating, after.coating, "the coating", out);
     whole(before.fixing_rules, after.fixing_rules, "the rules for fixing", out);
     whole(before.cutting, after.cutting, "the rules for cutting", out);

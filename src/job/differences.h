@@ -16,8 +16,8 @@ struct Difference {
     bool operator==(const Difference&) const = default;
 };
 
-/// In the order of the work: job and boat, datum, surfaces, readings, materials, pieces, rules, layouts. Empty exactly
-/// when the two are equal.
+/// In the order of the work: job and boat, datum, surfaces, readings, materials, pieces, rules, layouts. Empty
+/// exactly when the two are equal.
 std::vector<Difference> differences(const Job& before, const Job& after);
 
 }  // namespace bevelsmith::job

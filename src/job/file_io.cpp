@@ -80,7 +80,8 @@ Result<std::string> read_file(const std::string& path, const units::Limit& limit
     if (std::filesystem::is_directory(path, fault)) return Error{"this is a folder, not a file"};
     if (std::filesystem::is_character_file(path, fault) || std::filesystem::is_block_file(path, fault))
         return Error{"this is a device, not a file"};
-    const Error too_large{fmt::format("the file is too large: {} are at most {} ({})", limit.name, limit.most, limit.why)};
+    const Error too_large{
+        fmt::format("the file is too large: {} are at most {} ({})", limit.name, limit.most, limit.why)};
     const auto size = std::filesystem::file_size(path, fault);
     if (!fault && size > limit.most) return too_large;
     std::ifstream in(path, std::ios::binary);

@@ -13,9 +13,9 @@ namespace bevelsmith::job {
 Result<std::string> read_file(const std::string& path, const units::Limit& limit = units::limit::job_bytes);
 
 /// Writes beside the target, flushes file and folder to disk and renames, so that a crash leaves the old file or the
-/// new one. A symbolic link stays one: what it points to is written. Mode and owner stay as they were; where a file is
-/// somebody else's and the owner cannot be kept by renaming, it is written in place, with the copy beside it until it
-/// is whole.
+/// new one. A symbolic link stays one: what it points to is written. Mode and owner stay as they were; where a file
+/// is somebody else's and the owner cannot be kept by renaming, it is written in place, with the copy beside it until
+/// it is whole.
 Result<bool> write_file_atomically(const std::string& path, std::string_view text);
 
 /// The file behind links, as an absolute path; the path itself, made absolute, where there is no file.

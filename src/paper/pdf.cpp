@@ -1,13 +1,17 @@
 #include "paper/pdf.h"
 
+#include <fmt/format.h>
 #include <QPageLayout>
 #include <QPagedPaintDevice>
 #include <QPainter>
 #include <QPainterPath>
 #include <QPdfWriter>
 #include <QSaveFile>
+
 #include <algorithm>
 #include <cmath>
+#include <set>
+#include <utility>
 
 #include "paper/fonts.h"
 
@@ -119,8 +123,8 @@ void draw_tile(Sheet& s, const Drawing& d, const Tiling& t, int column, int row)
     draw_shapes(s, d);
     s.painter().restore();
     draw_bevels(s, d, origin_x, origin_y, window);
-    for (int c = 0; c <= t.columns; ++c)
-        for (int r = 0; r <= t.rows; ++r) {
+    for (int c = std::max(0, column - 1); c <= std::min(t.columns, column + 1); ++c)
+        for (int r = std::max(0, row - 1); r <= std::min(t.rows, row + 1); ++r) {
             // In the middle of the overlaps, so that each mark stands on every tile that shares it.
             const double x = origin_x + c * t.step_x_mm + (t.tile_width_mm - t.step_x_mm) / 2;
             const double y = origin_y - d.box.height() + r * t.step_y_mm + (t.tile_height_mm - t.step_y_mm) / 2;
@@ -207,28 +211,40 @@ void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF&
 }  // namespace
 
 std::vector<Tile> printed_tiles(const Drawing& d, const Tiling& t) {
-    const auto touches = [&](const QRectF& window, const geometry::Polygon& face) {
-        const auto ring_touches = [&](const geometry::Ring& ring) {
-            for (std::size_t i = 0; i < ring.size(); ++i) {
-                const Vec2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
-                // Points along the line, a millimetre apart, tell without a clipper.
-                const int steps = 1 + static_cast<int>((b - a).norm());
-                for (int k = 0; k <= steps; ++k) {
-                    const Vec2 p = a + (b - a) * k / steps;
-                    if (window.contains(QPointF(p.x(), d.box.height() - p.y()))) return true;
-                }
-            }
-            return false;
-        };
-        return ring_touches(face.outer) || std::any_of(face.holes.begin(), face.holes.end(), ring_touches);
+    std::set<std::pair<int, int>> touched;  // row, column
+    // Neighbouring tiles overlap: a place lies on the last that begins before it, and on those that still reach it.
+    const auto take = [&](const Vec2& p) {
+        const double x = p.x(), y = d.box.height() - p.y();
+        const int last_c = std::min(t.columns - 1, static_cast<int>(std::floor(x / t.step_x_mm)));
+        const int last_r = std::min(t.rows - 1, static_cast<int>(std::floor(y / t.step_y_mm)));
+        for (int c = std::max(0, last_c); c >= 0 && x <= c * t.step_x_mm + t.tile_width_mm; --c)
+            for (int r = std::max(0, last_r); r >= 0 && y <= r * t.step_y_mm + t.tile_height_mm; --r)
+                touched.emplace(r, c);
     };
-    std::vector<Tile> out;
-    for (int r = 0; r < t.rows; ++r)
-        for (int c = 0; c < t.columns; ++c) {
-            const QRectF window(c * t.step_x_mm, r * t.step_y_mm, t.tile_width_mm, t.tile_height_mm);
-            if (touches(window, d.face_a) || touches(window, d.face_b)) out.push_back({c, r});
+    const auto take_ring = [&](const geometry::Ring& ring) {
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            const Vec2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
+            // Points along the line, a millimetre apart, tell without a clipper.
+            const int steps = 1 + static_cast<int>((b - a).norm());
+            for (int k = 0; k <= steps; ++k) take(a + (b - a) * k / steps);
         }
+    };
+    for (const auto* face : {&d.face_a, &d.face_b}) {
+        take_ring(face->outer);
+        for (const auto& hole : face->holes) take_ring(hole);
+    }
+    std::vector<Tile> out;
+    for (const auto& [row, column] : touched) out.push_back({column, row});
     return out;
+}
+
+std::optional<Error> too_many_pages(const Drawing& d, const PdfOptions& options) {
+    const auto pages = printed_tiles(d, tiling_for(d, options)).size();
+    if (pages <= most_pages) return std::nullopt;
+    return Error{
+        fmt::format("it would take {} pages, and {} are the most: write a DXF for a cutter or a roll, or divide "
+                    "the piece by joints",
+                    pages, most_pages)};
 }
 
 Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
@@ -260,6 +276,7 @@ void paint_pages(const Drawing& d, const PdfOptions& options, QPagedPaintDevice&
 }
 
 Result<bool> write_pdf(const Drawing& d, const PdfOptions& options, const std::string& path) {
+    if (auto fault = too_many_pages(d, options)) return *fault;
     QSaveFile file(QString::fromStdString(path));
     if (!file.open(QIODevice::WriteOnly)) return Error{"cannot be written: " + file.errorString().toStdString()};
     {

@@ -1,6 +1,8 @@
 // Papers to cut from: a PDF at 1:1, tiled, with registration marks, a check line and the marking-out table.
 #pragma once
 
+#include <cstddef>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -29,6 +31,11 @@ struct Tile {
 /// The tiles that something of the drawing falls on, row by row: the others are not printed.
 std::vector<Tile> printed_tiles(const exchange::Drawing& drawing, const Tiling& tiling);
 Tiling tiling_for(const exchange::Drawing& drawing, const PdfOptions& options);
+
+/// More paper than this is no template any more: a roll or a cutter serves better.
+inline constexpr std::size_t most_pages = 500;
+/// Why a drawing is not printed; nothing where it may be.
+std::optional<Error> too_many_pages(const exchange::Drawing& drawing, const PdfOptions& options);
 
 /// First page: title, check line of 100 mm, how the tiles lie, the table; then one tile a page, blank tiles left out.
 /// At 1:1 by the device's own resolution, on pages without margins of its own. Needs a QGuiApplication.

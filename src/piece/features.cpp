@@ -89,8 +89,9 @@ std::optional<Error> joint_beside(const PieceSpec& spec, const Polygon& face) {
         const JointSpec& j = spec.joints[i];
         const double low = j.upright ? box.min.x() : box.min.y(), high = j.upright ? box.max.x() : box.max.y();
         if (j.at_mm > low && j.at_mm < high) continue;
-        return Error{fmt::format("'{}': joint {} lies {:.0f} mm beside the piece; move it onto the piece or remove it",
-                                 spec.name, i + 1, j.at_mm <= low ? low - j.at_mm : j.at_mm - high)};
+        return Error{
+            fmt::format("'{}': joint {} lies {:.0f} mm beside the piece; move it onto the piece or remove it",
+                        spec.name, i + 1, j.at_mm <= low ? low - j.at_mm : j.at_mm - high)};
     }
     return std::nullopt;
 }

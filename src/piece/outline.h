@@ -77,8 +77,9 @@ struct Outline {
 using SurfaceLookup = std::function<const hull::Surface*(const std::string& id)>;
 
 /// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, or the
-/// edges do not close around an area, when a notch or an opening leaves nothing of the piece, cuts it apart or reaches
-/// over it, and when a joint does not cross it. Throws Stopped when `keep_going` says no. Precondition: thickness > 0.
+/// edges do not close around an area, when a notch or an opening leaves nothing of the piece, cuts it apart or
+/// reaches over it, and when a joint does not cross it. Throws Stopped when `keep_going` says no. Precondition:
+/// thickness > 0.
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
                                 const Passage& passage, const KeepGoing& keep_going = {});
 

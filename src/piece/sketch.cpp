@@ -76,8 +76,9 @@ void add_joints(const PieceSpec& spec, const Polygon& face, const Box& room, Ske
         const JointSpec& j = spec.joints[static_cast<std::size_t>(i)];
         PieceSpec alone = spec;
         alone.joints = {j};
-        const std::vector<Vec2> line = j.upright ? std::vector<Vec2>{{j.at_mm, room.min.y()}, {j.at_mm, room.max.y()}}
-                                                 : std::vector<Vec2>{{room.min.x(), j.at_mm}, {room.max.x(), j.at_mm}};
+        const std::vector<Vec2> line = j.upright
+                                           ? std::vector<Vec2>{{j.at_mm, room.min.y()}, {j.at_mm, room.max.y()}}
+                                           : std::vector<Vec2>{{room.min.x(), j.at_mm}, {room.max.x(), j.at_mm}};
         out.lines.push_back({EdgeSource::joint, i, "joint " + std::to_string(i + 1), line,
                              face.outer.size() >= 3 && joint_beside(alone, face).has_value()});
     }

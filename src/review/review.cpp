@@ -247,8 +247,8 @@ void apply_set_aside(const Job& job, Findings& out) {
 }
 
 using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage,        thin_laminate_screws, block_under_structural, blocks_overloaded, screw_through,
-                                       missing_limber, sparse_readings,      opening_corner};
+constexpr PieceCheck piece_checks[] = {passage,       thin_laminate_screws, block_under_structural, blocks_overloaded,
+                                       screw_through, missing_limber,       sparse_readings,        opening_corner};
 
 }  // namespace
 

@@ -28,12 +28,6 @@ std::vector<Polygon> usable(const Stock& stock, double margin_mm) {
     return geometry::offset(stock.shape, -margin_mm, geometry::Corner::mitre);
 }
 
-bool is_plain(const Polygon& sheet) {
-    const auto box = geometry::bounding_box(sheet.outer);
-    return sheet.holes.empty() && sheet.outer.size() == 4 &&
-           std::abs(geometry::area_mm2(sheet) - box.width() * box.height()) < 1e-6;
-}
-
 bool outside(const Problem& problem, const Layout& layout, const Placement& at, const Polygon& shape) {
     const auto& stock =
         problem.stock[static_cast<std::size_t>(layout.sheet_stock[static_cast<std::size_t>(at.sheet)])];
@@ -116,6 +110,12 @@ std::string ring_fault(const Polygon& shape) {
 }
 
 }  // namespace
+
+bool is_plain(const Polygon& sheet) {
+    const auto box = geometry::bounding_box(sheet.outer);
+    return sheet.holes.empty() && sheet.outer.size() == 4 &&
+           std::abs(geometry::area_mm2(sheet) - box.width() * box.height()) < 1e-6;
+}
 
 std::string fault_of(const Part& part) {
     if (const auto fault = ring_fault(part.shape); !fault.empty()) return fmt::format("part '{}' {}", part.id, fault);

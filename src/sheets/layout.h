@@ -61,6 +61,9 @@ struct Layout {
     bool operator==(const Layout&) const = default;
 };
 
+/// Whether a sheet is a rectangle along the axes, without holes.
+bool is_plain(const geometry::Polygon& sheet);
+
 /// A part that may be turned to any angle is tried at so many.
 inline constexpr int turns_of_any = 12;
 
@@ -74,9 +77,9 @@ std::string fault_of_amount(const Problem& problem);
 /// Where a placed part lies on its sheet.
 geometry::Polygon placed(const Problem& problem, const Placement& placement);
 
-/// Independent of how a layout was made (exact polygon operations): parts, copies, sheets or stock that do not exist, a
-/// copy placed twice, more sheets of a stock than there are, parts that overlap by more than 0.01 mm², come nearer than
-/// the spacing less 0.05 mm, or reach over the sheet's margin. Empty when what is placed lies right.
+/// Independent of how a layout was made (exact polygon operations): parts, copies, sheets or stock that do not exist,
+/// a copy placed twice, more sheets of a stock than there are, parts that overlap by more than 0.01 mm², come nearer
+/// than the spacing less 0.05 mm, or reach over the sheet's margin. Empty when what is placed lies right.
 std::vector<std::string> violations(const Problem& problem, const Layout& layout);
 
 /// Ids of the parts of which a copy is neither placed nor listed as unplaced.

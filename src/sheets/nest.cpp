@@ -212,8 +212,7 @@ class Nester {
                 if (!place_on_open(sheets, item) && !open_sheet(sheets, left, item, clockwork))
                     layout.unplaced.push_back({item.part, item.copy, reason(item, clockwork)});
             }
-        } catch (const TimeUp&) {
-        }
+        } catch (const TimeUp&) {}
         for (const Sheet& s : sheets) {
             layout.sheet_stock.push_back(s.stock);
             layout.placements.insert(layout.placements.end(), s.placements.begin(), s.placements.end());

@@ -35,12 +35,6 @@ std::vector<Boxed> boxes_of(const Part& part) {
     return out;
 }
 
-bool is_plain(const Polygon& sheet) {
-    const Box box = geometry::bounding_box(sheet.outer);
-    return sheet.holes.empty() && sheet.outer.size() == 4 &&
-           std::abs(geometry::area_mm2(sheet) - box.width() * box.height()) < 1e-6;
-}
-
 /// Whether a rectangle lies wholly in the sheet.
 bool fits_in(const Polygon& sheet, const Box& box) {
     return geometry::total_area_mm2(geometry::subtract({Polygon{geometry::rectangle(box), {}}}, {sheet})) < 1e-3;
@@ -69,7 +63,8 @@ Box largest_rectangle(const Polygon& sheet) {
 /// One sheet being filled: the row that is open, and what is free above it.
 class Rows {
   public:
-    Rows(const Box& room, double spacing_mm) : room_(room), spacing_(spacing_mm), x_(room.min.x()), y_(room.min.y()) {}
+    Rows(const Box& room, double spacing_mm)
+        : room_(room), spacing_(spacing_mm), x_(room.min.x()), y_(room.min.y()) {}
 
     /// Whether a box finds room, and where its lower left corner goes.
     bool take(const Boxed& box, Vec2& at) {
@@ -78,8 +73,7 @@ class Rows {
             x_ = room_.min.x();
             height_ = 0;
         }
-        if (x_ + box.width > room_.max.x() + touching || y_ + box.height > room_.max.y() + touching)
-            return false;
+        if (x_ + box.width > room_.max.x() + touching || y_ + box.height > room_.max.y() + touching) return false;
         at = {x_, y_};
         x_ += box.width + spacing_;
         height_ = std::max(height_, box.height);
@@ -128,7 +122,8 @@ class Filler {
         for (const Boxed& boxed : boxes(w))
             if (open_.take(boxed, at)) {
                 const int sheet = static_cast<int>(layout_.sheet_stock.size()) - 1;
-                layout_.placements.push_back({w.part, w.copy, sheet, boxed.rotation_deg, at - Vec2(boxed.left, boxed.bottom)});
+                layout_.placements.push_back(
+                    {w.part, w.copy, sheet, boxed.rotation_deg, at - Vec2(boxed.left, boxed.bottom)});
                 return true;
             }
         return false;
@@ -136,9 +131,8 @@ class Filler {
 
     bool goes_on(const Wanted& w, std::size_t stock) const {
         const Box& room = rooms_[stock];
-        return std::any_of(boxes(w).begin(), boxes(w).end(), [&](const Boxed& b) {
-            return b.width <= room.width() && b.height <= room.height();
-        });
+        return std::any_of(boxes(w).begin(), boxes(w).end(),
+                           [&](const Boxed& b) { return b.width <= room.width() && b.height <= room.height(); });
     }
 
     bool on_fresh_sheet(const Wanted& w) {

@@ -1,5 +1,6 @@
 // What numbers may enter, and why: one table for job files (docs/job.schema.json), for the readers of all other
-// formats, for the command line and for the window's fields. docs/ranges.md shows it; a test holds the three together.
+// formats, for the command line and for the window's fields. docs/ranges.md shows it; a test holds the three
+// together.
 //
 // The bounds are common practice, generously: they shut out slips of units and hostile files, not unusual boats.
 #pragma once
@@ -67,10 +68,11 @@ inline constexpr Range cell{"cell", 0.5, 10'000, "mm", "of the grid by which a s
 inline constexpr Range seconds{"seconds", 0, 86'400, "s", "a day"};
 
 inline constexpr std::array all{
-    place,   length, distance, thickness,     opening, notch,    sheet,  gap,         film,        sigma,
-    angle_sigma, fit, lean,    turn,          turns,   slope,    density, mass,       stability,   trim_moment,
-    area_mass, glass, waste,   strip,         block,   block_spacing, bond, factor,   screw_gauge, spacing,
-    lopsided, lumpy, chance,   seed,          stock_count, sheet_number, wanted_readings, meter_range, cell, seconds};
+    place,           length,      distance,  thickness, opening, notch,  sheet, gap,           film,
+    sigma,           angle_sigma, fit,       lean,      turn,    turns,  slope, density,       mass,
+    stability,       trim_moment, area_mass, glass,     waste,   strip,  block, block_spacing, bond,
+    factor,          screw_gauge, spacing,   lopsided,  lumpy,   chance, seed,  stock_count,   sheet_number,
+    wanted_readings, meter_range, cell,      seconds};
 }  // namespace range
 
 /// How many of a thing there may be.
@@ -119,12 +121,12 @@ inline constexpr Limit ring_corners{"corners of an outline", 5'000, "flatten cur
 inline constexpr Limit nest_corners{"corners of a parts file", 200'000, "with each angle counted"};
 inline constexpr Limit holes{"holes of an outline", 500, "rows of vent holes included"};
 
-inline constexpr std::array all{job_bytes,  table_bytes, cloud_bytes,    parts_bytes, line_bytes,   table_rows, columns,
-                                text,       surfaces,    layers,         sets,        readings,     job_readings,
-                                again,      stick_marks, marks,          materials,   pieces,       edges,
-                                openings,   limbers,     joints,         layouts,     placements,   set_aside,
-                                section_points, blocks,  cloud_points,   ply_elements, ply_list,    nest_parts,
-                                nest_copies, nest_sheets, nest_rotations, ring_corners, nest_corners, holes};
+inline constexpr std::array all{
+    job_bytes,   table_bytes,    cloud_bytes,  parts_bytes,  line_bytes,   table_rows, columns,     text,
+    surfaces,    layers,         sets,         readings,     job_readings, again,      stick_marks, marks,
+    materials,   pieces,         edges,        openings,     limbers,      joints,     layouts,     placements,
+    set_aside,   section_points, blocks,       cloud_points, ply_elements, ply_list,   nest_parts,  nest_copies,
+    nest_sheets, nest_rotations, ring_corners, nest_corners, holes};
 }  // namespace limit
 
 /// "700 is too many: pieces of a job are at most 500 (a large boat has two hundred)".

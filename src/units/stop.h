@@ -6,8 +6,8 @@
 
 namespace bevelsmith {
 
-/// Says no when the work is not wanted any more. An empty one always says yes. It must be cheap, and may be asked from
-/// several threads.
+/// Says no when the work is not wanted any more. An empty one always says yes. It must be cheap, and may be asked
+/// from several threads.
 using KeepGoing = std::function<bool()>;
 
 /// Unwinds work that is not wanted any more, up to whoever passed the KeepGoing; nothing half done is kept.

@@ -6,6 +6,7 @@
 #include <new>
 
 #include "app/keeping/journal.h"
+#include "paper/pdf.h"
 #include "window/keeping.h"
 
 using namespace keeping;
@@ -84,7 +85,8 @@ TEST_CASE("an exception in the window becomes a finding, and the job stays", "[f
     QTest::qWait(50);
     application.on_fault = nullptr;
     const auto& findings = w.document.computed()->findings;
-    const auto told = std::find_if(findings.begin(), findings.end(), [](const auto& f) { return f.check == "not computed"; });
+    const auto told =
+        std::find_if(findings.begin(), findings.end(), [](const auto& f) { return f.check == "not computed"; });
     REQUIRE(told != findings.end());
     CHECK(told->evidence == "there is not enough memory for it");
     rename(w.document, "Goes on");
@@ -121,3 +123,15 @@ TEST_CASE("a computation that takes long can be stopped: the last results stay, 
     CHECK(w.document.computed()->job == w.document.job());
 }
 
+TEST_CASE("a drawing that would take thousands of pages is refused before a page is made", "[faults]") {
+    exchange::Drawing drawing;
+    drawing.id = drawing.title = "long";
+    drawing.face_a.outer = geometry::rectangle({{0, 0}, {90'000, 60'000}});
+    drawing.face_b = drawing.face_a;
+    drawing.box = {{0, 0}, {90'000, 60'000}};
+    const jobs::Folder folder;
+    const auto written = paper::write_pdf(drawing, {}, folder.file("long.pdf"));
+    REQUIRE_FALSE(written.ok());
+    CHECK(written.error().message.find("and 500 are the most") != std::string::npos);
+    CHECK_FALSE(QFile::exists(QString::fromStdString(folder.file("long.pdf"))));
+}

@@ -59,7 +59,8 @@ inline std::string name_in(const QString& path) {
 class FullDisk {
   public:
     FullDisk() {
-        const std::string mount = "mount -t tmpfs -o size=256k tmpfs " + folder_.path().toStdString() + " 2>/dev/null";
+        const std::string mount =
+            "mount -t tmpfs -o size=256k tmpfs " + folder_.path().toStdString() + " 2>/dev/null";
         mounted_ = std::system(mount.c_str()) == 0;
     }
     ~FullDisk() {
@@ -71,8 +72,7 @@ class FullDisk {
         if (!mounted_) return limit_files(100);
         QFile ballast(path() + "/ballast");
         if (ballast.open(QIODevice::WriteOnly))
-            while (ballast.write(QByteArray(1024, 'x')) == 1024 && ballast.flush()) {
-            }
+            while (ballast.write(QByteArray(1024, 'x')) == 1024 && ballast.flush()) {}
     }
     void make_room() const {
         if (!mounted_) return limit_files(RLIM_INFINITY);

@@ -25,8 +25,7 @@ void leave_kept(const QString& job_path, const char* name, const char* earlier =
         Document document;
         Journal journal(document);
         if (job_path.isEmpty()) document.replace(jobs::ternlight(), {});
-        else
-            document.replace(*job::load_job(job_path.toStdString()), job_path, file_digest(job_path));
+        else document.replace(*job::load_job(job_path.toStdString()), job_path, file_digest(job_path));
         if (earlier) {
             rename(document, earlier);
             REQUIRE(journal.flush().ok());

@@ -37,7 +37,8 @@ int rounds() {
 
 class Driven {
   public:
-    Driven(const QTemporaryDir& home, const QString& mode, unsigned seed, const QString& name, const QString& job = {})
+    Driven(const QTemporaryDir& home, const QString& mode, unsigned seed, const QString& name,
+           const QString& job = {})
         : log_(home.filePath(name + ".log")) {
         QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
         environment.insert("XDG_STATE_HOME", home.path());
@@ -177,5 +178,5 @@ TEST_CASE("killed at any moment in any mode, every edit older than two seconds i
         CHECK(*job::load_job(job.toStdString()) == jobs::ternlight());
     }
     WARN(rounds() << " rounds: " << tally.kills << " kills, " << tally.edits << " edits; at most the last "
-                   << tally.most_lost_ms << " ms of edits were not on disk yet");
+                  << tally.most_lost_ms << " ms of edits were not on disk yet");
 }

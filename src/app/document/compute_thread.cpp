@@ -102,7 +102,8 @@ void ComputeThread::work(Request request) {
         if (by_person) done_(nullptr);
     } catch (const std::exception&) {
         // What no stage has caught: the pieces as far as they are known, and a finding that says so.
-        results.faults.push_back({"the results of this job", {}, "there is not enough memory, or a fault of the program"});
+        results.faults.push_back(
+            {"the results of this job", {}, "there is not enough memory, or a fault of the program"});
         results.surfaces.resize(request.job.surfaces.size());
         results.pieces.resize(request.job.pieces.size());
         hand_over(request.job, results);

@@ -15,8 +15,8 @@ namespace bevelsmith::app {
 
 class ComputeThread {
   public:
-    /// `done` is called on the worker thread with each result, null where a person stopped it; its reader answers with
-    /// delivered().
+    /// `done` is called on the worker thread with each result, null where a person stopped it; its reader answers
+    /// with delivered().
     explicit ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done);
     ~ComputeThread();
 

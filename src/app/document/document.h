@@ -70,7 +70,8 @@ class Document : public QObject {
     QString selected_piece() const { return selected_; }
     void select_piece(const QString& id);
 
-    /// Something failed outside of the computation of results: it stands among the findings until another job is open.
+    /// Something failed outside of the computation of results: it stands among the findings until another job is
+    /// open.
     void add_fault(const QString& what, const QString& why);
 
     units::LengthUnit unit() const { return job_.unit; }
@@ -80,12 +81,12 @@ class Document : public QObject {
     }
 
   signals:
-    void job_changed();       ///< the value, or the file it belongs to
-    void computed_changed();  ///< new results
-    void computing_changed(); ///< begun, stopped
-    void about_to_replace();  ///< the old job is still there
+    void job_changed();        ///< the value, or the file it belongs to
+    void computed_changed();   ///< new results
+    void computing_changed();  ///< begun, stopped
+    void about_to_replace();   ///< the old job is still there
     void saved();
-    void refused();           ///< an edit of a job that is open for reading
+    void refused();  ///< an edit of a job that is open for reading
     void selection_changed();
 
   private:

@@ -14,9 +14,9 @@ QString file_digest(const QString& path) {
 }
 
 QString digest_of(const std::string& contents) {
-    return QString::fromLatin1(
-        QCryptographicHash::hash({contents.data(), static_cast<qsizetype>(contents.size())}, QCryptographicHash::Sha256)
-            .toHex());
+    return QString::fromLatin1(QCryptographicHash::hash({contents.data(), static_cast<qsizetype>(contents.size())},
+                                                        QCryptographicHash::Sha256)
+                                   .toHex());
 }
 
 }  // namespace bevelsmith::app

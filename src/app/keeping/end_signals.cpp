@@ -26,8 +26,7 @@ void on_end_signals(QObject* owner, std::function<void()> act) {
     auto* heard = new QSocketNotifier(ends[0], QSocketNotifier::Read, owner);
     QObject::connect(heard, &QSocketNotifier::activated, owner, [act = std::move(act)] {
         char sign = 0;
-        while (::read(ends[0], &sign, 1) == 1) {
-        }
+        while (::read(ends[0], &sign, 1) == 1) {}
         act();
     });
     struct sigaction action {};

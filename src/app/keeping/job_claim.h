@@ -19,8 +19,8 @@ class JobClaim : public QObject {
   public:
     explicit JobClaim(QObject* parent = nullptr);
 
-    /// Takes the lock of a file (`.name.lock` beside it, in the state folder where that may not be written). Fails with
-    /// words for who has it. The claim before is given up only when the new one is had.
+    /// Takes the lock of a file (`.name.lock` beside it, in the state folder where that may not be written). Fails
+    /// with words for who has it. The claim before is given up only when the new one is had.
     Result<bool> take(const QString& path);
     void give_up();
     bool held() const { return lock_ != nullptr; }

@@ -131,7 +131,8 @@ void throw_away(const QString& kept_file) {
 }
 
 bool is_kept_work(const std::string& contents) {
-    return contents.starts_with("{") && contents.substr(0, contents.find('\n')).find("\"bevelsmith_kept\"") != std::string::npos;
+    return contents.starts_with("{") &&
+           contents.substr(0, contents.find('\n')).find("\"bevelsmith_kept\"") != std::string::npos;
 }
 
 KeptWork read_heading(const QString& file) {
@@ -169,8 +170,7 @@ Result<KeptJob> read_kept(const KeptWork& work) {
     if (!contents) return contents.error();
     const std::size_t line = contents->find('\n');
     if (line == std::string::npos) return Error{"it is damaged: it ends within its heading", 1};
-    const auto heading =
-        QJsonDocument::fromJson(QByteArray(contents->data(), static_cast<qsizetype>(line))).object();
+    const auto heading = QJsonDocument::fromJson(QByteArray(contents->data(), static_cast<qsizetype>(line))).object();
     const auto size = [&](const char* name) {
         return static_cast<std::size_t>(std::max(0.0, heading[name].toDouble()));
     };

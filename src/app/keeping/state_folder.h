@@ -5,7 +5,8 @@
 
 namespace bevelsmith::app {
 
-/// $XDG_STATE_HOME/bevelsmith, by default ~/.local/state/bevelsmith (XDG Base Directory Specification 0.8). Not made yet.
+/// $XDG_STATE_HOME/bevelsmith, by default ~/.local/state/bevelsmith (XDG Base Directory Specification 0.8). Not made
+/// yet.
 QString state_folder();
 /// A folder in it, made when it is missing; empty where that cannot be done.
 QString state_folder(const QString& name);

@@ -28,7 +28,8 @@ std::vector<Version> versions_of(const QString& job_path) {
     std::vector<Version> out;
     const QDir folder(versions_folder(job_path));
     for (const QFileInfo& info : folder.entryInfoList({"*.job.json"}, QDir::Files, QDir::Name | QDir::Reversed))
-        out.push_back({info.filePath(), QDateTime::fromString(info.fileName().section('.', 0, 0), stamp), info.size()});
+        out.push_back(
+            {info.filePath(), QDateTime::fromString(info.fileName().section('.', 0, 0), stamp), info.size()});
     return out;
 }
 
@@ -39,7 +40,8 @@ Result<bool> keep_version(const QString& job_path) {
     if (!text) return text.error();
     const auto kept = versions_of(job_path);
     if (!kept.empty())
-        if (const auto newest = job::read_file(kept.front().file.toStdString()); newest && *newest == *text) return true;
+        if (const auto newest = job::read_file(kept.front().file.toStdString()); newest && *newest == *text)
+            return true;
     const QString folder = state_folder(folder_name(job_path));
     if (folder.isEmpty()) return Error{"the folder for earlier versions cannot be made"};
     const QString file = QDir(folder).filePath(now.lastModified().toString(stamp) + ".job.json");

@@ -19,8 +19,8 @@ struct Version {
 
 /// Where the versions of a job's file lie.
 QString versions_folder(const QString& job_path);
-/// Keeps the file as it is now, before it is written over; nothing where there is no file, or where the newest version is
-/// the same. The oldest beyond versions_kept go.
+/// Keeps the file as it is now, before it is written over; nothing where there is no file, or where the newest
+/// version is the same. The oldest beyond versions_kept go.
 Result<bool> keep_version(const QString& job_path);
 /// Newest first.
 std::vector<Version> versions_of(const QString& job_path);

@@ -302,7 +302,8 @@ void ImportSheet::refresh_scan() {
         try {
             cut_down(*cloud, cut, *out);
         } catch (const std::exception&) {
-            out->fault = "There is not enough memory for this scan: crop or thin it before, with bevelsmith-cli cloud.";
+            out->fault =
+                "There is not enough memory for this scan: crop or thin it before, with bevelsmith-cli cloud.";
             out->cloud.clear();
         }
         return out;
@@ -316,8 +317,8 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
     found_->setText(QString("%L1 points, %L2 in the box, %L3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
     fault_->say(!kept_->fault.empty() ? QString::fromStdString(kept_->fault)
                 : n == 0              ? "Nothing lies in the box: make it larger."
-                : n > most_points ? QString("More than %L1 make the job slow and tell no more: thin them with a "
-                                            "larger cell, or crop.")
+                : n > most_points     ? QString("More than %L1 make the job slow and tell no more: thin them with a "
+                                                    "larger cell, or crop.")
                                         .arg(most_points)
                                   : QString());
     picture_->show_clouds(*cloud_, kept_->cloud);

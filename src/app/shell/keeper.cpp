@@ -32,9 +32,8 @@ QString real_path(const QString& path) {
 Keeper::Keeper(Document& document, Window window, QObject* parent)
     : QObject(parent), document_(document), window_(std::move(window)), journal_(document) {
     connect(&claim_, &JobClaim::changed_outside, this, &Keeper::changed_outside);
-    connect(&journal_, &Journal::failed, this, [this](const QString& why) {
-        window_.say("Unsaved work cannot be kept: " + why + ".", elsewhere({}));
-    });
+    connect(&journal_, &Journal::failed, this,
+            [this](const QString& why) { window_.say("Unsaved work cannot be kept: " + why + ".", elsewhere({})); });
     connect(&document_, &Document::refused, this, [this] {
         window_.say("This job is open for reading only, so nothing was changed.",
                     {{"Work on a copy", [this] { work_on_copy(); }}});
@@ -123,17 +122,19 @@ void Keeper::begin_on(const job::Job& job, const QString& path, const QString& d
     window_.show_job();
     if (claimed) return;
     document_.set_for_reading(true);
-    window_.say(QString("%1 is open already: %2. It is shown for reading.").arg(file_name(path), words_of(claimed.error())),
-                {{"Work on a copy", [this] { work_on_copy(); }},
-                 {"Try again", [this, path] { open(path); }},
-                 {"Only read", {}}});
+    window_.say(
+        QString("%1 is open already: %2. It is shown for reading.").arg(file_name(path), words_of(claimed.error())),
+        {{"Work on a copy", [this] { work_on_copy(); }},
+         {"Try again", [this, path] { open(path); }},
+         {"Only read", {}}});
 }
 
 /// What cannot be opened may still have kept work or earlier versions.
 bool Keeper::refuse(const QString& path, const Error& why) {
     const QString real = real_path(path);
     const QString where = why.line > 0 ? QString(", line %1").arg(why.line) : QString();
-    QString words = QString("%1%2: %3. The job that was open is as it was.").arg(file_name(path), where, words_of(why));
+    QString words =
+        QString("%1%2: %3. The job that was open is as it was.").arg(file_name(path), where, words_of(why));
     std::vector<Choice> choices;
     if (const auto works = kept_for(journal_.folder(), real); !works.empty()) {
         words += QString(" Work on it of %1 is kept, %2 changes.")
@@ -191,17 +192,16 @@ bool Keeper::show_saved_state_of(const KeptWork& work, const KeptJob& kept, cons
     const auto text = job::read_file(work.job_path.toStdString());
     const auto saved = text ? job::job_from_text(*text) : Result<job::Job>(text.error());
     // Where the file is gone or damaged the job keeps its path, and saving asks before it writes over what is there.
-    begin_on(saved ? *saved : kept.base, work.job_path,
-             saved ? digest_of(*text) : text ? work.digest : QString());
+    begin_on(saved ? *saved : kept.base, work.job_path, saved ? digest_of(*text) : text ? work.digest : QString());
     return true;
 }
 
 void Keeper::take_up(const KeptWork& work) {
     const auto kept = read_kept(work);
     if (!kept)
-        return window_.say("The kept work cannot be taken up: " + words_of(kept.error()) + ". It lies in " + work.file +
-                               ".",
-                           {{"Throw it away", [work] { throw_away(work.file); }}, {"Leave it there", {}}});
+        return window_.say(
+            "The kept work cannot be taken up: " + words_of(kept.error()) + ". It lies in " + work.file + ".",
+            {{"Throw it away", [work] { throw_away(work.file); }}, {"Leave it there", {}}});
     if (!show_saved_state_of(work, *kept, [this, work] { take_up(work); })) return;
     if (document_.for_reading()) {
         // Its file is open elsewhere: the work is taken up as a copy.
@@ -238,13 +238,13 @@ void Keeper::look_at(const KeptWork& work) {
 
 void Keeper::look_at(const Version& version) {
     auto loaded = job::load_job(version.file.toStdString());
-    if (!loaded)
-        return window_.say("This version cannot be read: " + words_of(loaded.error()) + ".", {});
+    if (!loaded) return window_.say("This version cannot be read: " + words_of(loaded.error()) + ".", {});
     Comparison c;
     c.title = "An earlier version";
     c.left = {"Now", document_.modified() ? "not saved yet" : "as it is open", document_.job()};
     c.right = {"Earlier", when_in_words(version.when), loaded.value()};
-    c.choices = {{"Go back to it", [this, job = loaded.value()] {
+    c.choices = {{"Go back to it",
+                  [this, job = loaded.value()] {
                       document_.edit("Go back to an earlier version", [&](job::Job& now) { now = job; });
                   }},
                  {"Stay", [] {}}};
@@ -311,13 +311,15 @@ void Keeper::look_outside() {
     auto there = job::load_job(path.toStdString());
     const auto over = [this, path] { save_to(path, true); };
     if (!there)
-        return window_.say(QString("What now stands in %1 cannot be read: %2.").arg(file_name(path), words_of(there.error())),
-                           {{"Save over it; it is kept as a version", over}, {"Save it as…", window_.save_as}, {"Later", {}}});
+        return window_.say(
+            QString("What now stands in %1 cannot be read: %2.").arg(file_name(path), words_of(there.error())),
+            {{"Save over it; it is kept as a version", over}, {"Save it as…", window_.save_as}, {"Later", {}}});
     Comparison c;
     c.title = "The file and this window";
     c.left = {"In the file", QLocale(QLocale::English).toString(QFileInfo(path).lastModified(), "d MMMM, HH:mm"),
               there.value()};
-    c.right = {"Here", document_.modified() ? "with changes that are not saved" : "as it was opened", document_.job()};
+    c.right = {"Here", document_.modified() ? "with changes that are not saved" : "as it was opened",
+               document_.job()};
     c.choices = {{"Reload the file", [this] { reload(); }},
                  {"Save over it; it is kept as a version", over},
                  {"Save it as…", window_.save_as},

@@ -1,4 +1,5 @@
-// What stands between the window and the disk: on no way in or out is work lost or somebody's file written over unasked.
+// What stands between the window and the disk: on no way in or out is work lost or somebody's file written over
+// unasked.
 #pragma once
 
 #include <QObject>

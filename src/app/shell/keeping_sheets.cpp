@@ -36,7 +36,8 @@ QString sign(job::Difference::Kind kind) {
 }
 
 QString when_in_words(const QDateTime& when) {
-    return QLocale(QLocale::English).toString(when, when.date() == QDate::currentDate() ? "'today,' HH:mm" : "d MMMM, HH:mm");
+    return QLocale(QLocale::English)
+        .toString(when, when.date() == QDate::currentDate() ? "'today,' HH:mm" : "d MMMM, HH:mm");
 }
 
 }  // namespace
@@ -143,8 +144,9 @@ void KeptSheet::refresh() {
         delete item;
     }
     const auto all = kept_work(folder_);
-    words_->setText((all.empty() ? QString("There is none. What is not saved is kept within a second of each change, in ")
-                                 : QString("Kept until it is saved or thrown away, in ")) +
+    words_->setText((all.empty()
+                         ? QString("There is none. What is not saved is kept within a second of each change, in ")
+                         : QString("Kept until it is saved or thrown away, in ")) +
                     folder_ + ".");
     for (const auto& work : all) {
         auto* card = new KeptCard(work);
@@ -158,11 +160,11 @@ void KeptSheet::refresh() {
     }
 }
 
-VersionsSheet::VersionsSheet(Document& document, const QString& job_path)
-    : SideSheet(document, "Earlier versions") {
+VersionsSheet::VersionsSheet(Document& document, const QString& job_path) : SideSheet(document, "Earlier versions") {
     const auto all = job_path.isEmpty() ? std::vector<Version>() : versions_of(job_path);
     if (job_path.isEmpty())
-        panel_->words("This job has no file yet. From its second saving on, the versions before are kept here.", false);
+        panel_->words("This job has no file yet. From its second saving on, the versions before are kept here.",
+                      false);
     else
         panel_->words(QString("Each saving of %1 keeps the version before, the last %2 of them, in %3.")
                           .arg(QFileInfo(job_path).fileName())
@@ -171,8 +173,9 @@ VersionsSheet::VersionsSheet(Document& document, const QString& job_path)
                       false);
     if (all.empty() && !job_path.isEmpty()) panel_->words("There is none yet.");
     for (const Version& v : all) {
-        auto* button = new QPushButton(
-            QString("%1   %2 kB").arg(QLocale(QLocale::English).toString(v.when, "d MMMM, HH:mm:ss")).arg(std::max<qint64>(1, v.bytes / 1000)));
+        auto* button = new QPushButton(QString("%1   %2 kB")
+                                           .arg(QLocale(QLocale::English).toString(v.when, "d MMMM, HH:mm:ss"))
+                                           .arg(std::max<qint64>(1, v.bytes / 1000)));
         button->setToolTip("Look at what differs, and go back to it if you like");
         panel_->add(button);
         connect(button, &QPushButton::clicked, this, [this, v] { emit look_asked(v); });

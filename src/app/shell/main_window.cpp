@@ -386,8 +386,8 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     event->setAccepted(keeper_.may_close([this] { close(); }));
 }
 
-/// Enter presses the button that has the focus. A field takes Ctrl+Z only while it has typing of its own to undo; else
-/// the job's undo gets it.
+/// Enter presses the button that has the focus. A field takes Ctrl+Z only while it has typing of its own to undo;
+/// else the job's undo gets it.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();

@@ -107,11 +107,14 @@ void PapersSheet::propose_path() {
 void PapersSheet::print() {
     const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
     if (!drawing) return fault_->say(QString::fromStdString(drawing.error().message));
+    const paper::PdfOptions options{format_->currentIndex() == 1 ? paper::Size::a3 : paper::Size::a4, 10};
+    if (const auto fault = paper::too_many_pages(*drawing, options))
+        return fault_->say("Not printed: " + QString::fromStdString(fault->message) + ".");
     QPrinter printer(QPrinter::HighResolution);
     printer.setFullPage(true);
     QPrintDialog dialog(&printer, this);
     if (dialog.exec() != QDialog::Accepted) return;
-    paper::paint_pages(*drawing, {format_->currentIndex() == 1 ? paper::Size::a3 : paper::Size::a4, 10}, printer);
+    paper::paint_pages(*drawing, options, printer);
     emit said("Sent to the printer at 1:1. Measure the line of 100 mm before you cut.");
 }
 

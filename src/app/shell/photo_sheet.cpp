@@ -214,14 +214,13 @@ void PhotoSheet::find_edge() {
     std::copy_n(view_->marks().begin(), 4, marks.begin());
     found_->setText("Finding the edge …");
     find_->setEnabled(false);
-    finding_.setFuture(
-        QtConcurrent::run([grey = grey_, map = *map_, marks]() -> Traced {
-            try {
-                return imaging::trace_template(*grey, map, marks);
-            } catch (const std::exception&) {
-                return Error{"the edge could not be found in this picture: take a smaller one, or set points by hand"};
-            }
-        }));
+    finding_.setFuture(QtConcurrent::run([grey = grey_, map = *map_, marks]() -> Traced {
+        try {
+            return imaging::trace_template(*grey, map, marks);
+        } catch (const std::exception&) {
+            return Error{"the edge could not be found in this picture: take a smaller one, or set points by hand"};
+        }
+    }));
 }
 
 void PhotoSheet::show_edge(const Traced& traced) {

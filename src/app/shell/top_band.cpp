@@ -124,7 +124,8 @@ void TopBand::refresh_computing() {
     const std::string& boat = document_.job().boat.name;
     const QString name = QString::fromStdString(boat.empty() ? std::string("boat without a name") : boat);
     const QString state = stopped ? "  ·  stopped" : long_now ? "  ·  computing" : "";
-    boat_->setText(QFontMetrics(boat_->font()).elidedText(name, Qt::ElideRight, stopped || long_now ? 90 : 190) + state);
+    boat_->setText(QFontMetrics(boat_->font()).elidedText(name, Qt::ElideRight, stopped || long_now ? 90 : 190) +
+                   state);
     stop_->setText(stopped ? "Compute" : "Stop");
     stop_->setToolTip(stopped ? "What is shown is of the job before: compute it anew"
                               : "End the computation; what was computed last stays");

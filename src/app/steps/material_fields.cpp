@@ -50,10 +50,12 @@ void add_material_fields(FieldList& fields, Document& document, const std::strin
     fields.heading("The sheet")
         .text("sheet's name", material->name,
               set([](JobMaterial& m, const QVariant& v) { m.name = v.toString().toStdString(); }))
-        .length("thickness, measured", material->thickness_mm, quantity(&M::thickness_mm), units::range::thickness.least,
-                units::range::thickness.most)
-        .length("along the grain", material->sheet_width_mm, quantity(&M::sheet_width_mm), 10, units::range::sheet.most)
-        .length("across the grain", material->sheet_height_mm, quantity(&M::sheet_height_mm), 10, units::range::sheet.most)
+        .length("thickness, measured", material->thickness_mm, quantity(&M::thickness_mm),
+                units::range::thickness.least, units::range::thickness.most)
+        .length("along the grain", material->sheet_width_mm, quantity(&M::sheet_width_mm), 10,
+                units::range::sheet.most)
+        .length("across the grain", material->sheet_height_mm, quantity(&M::sheet_height_mm), 10,
+                units::range::sheet.most)
         .number("density", "kg/m³", material->density_kg_m3, quantity(&M::density_kg_m3), 10, 12000)
         .toggle("as many as needed", material->sheets_in_stock < 0,
                 set([](JobMaterial& m, const QVariant& v) { m.sheets_in_stock = v.toBool() ? -1 : 1; }));

@@ -294,11 +294,10 @@ void PieceDrawing::draw_title(QPainter& painter) {
                      piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
     painter.setFont(Theme::font(size::text_small));
     painter.setPen(state_.shape() ? c.faint : c.stop);
-    const QString words =
-        !state_.shape() ? "No outline yet. " + state_.fault()
-        : shows_ == Shows::fixings
-            ? "seen from face A"
-            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
+    const QString words = !state_.shape() ? "No outline yet. " + state_.fault()
+                          : shows_ == Shows::fixings
+                              ? "seen from face A"
+                              : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
     painter.drawText(QRectF(16, 29, width() - 32, 48), Qt::AlignLeft | Qt::TextWordWrap, words);
 }
 

@@ -27,8 +27,10 @@ void draw_sketch(Pencil& pencil, const piece::Sketch& sketch) {
             shade.setAlphaF(0.15F);
             pencil.fill(shade);
         }
-        pencil.pen(line.culprit ? c.stop : scribed ? c.certain : c.ink, line.culprit || scribed ? 2 : 1.2,
-                   scribed || line.culprit ? Qt::SolidLine : Qt::DashLine);
+        pencil.pen(line.culprit ? c.stop
+                   : scribed    ? c.certain
+                                : c.ink,
+                   line.culprit || scribed ? 2 : 1.2, scribed || line.culprit ? Qt::SolidLine : Qt::DashLine);
         pencil.path(line.points, line.points.front() == line.points.back());
         pencil.fill(Qt::NoBrush);
     }
@@ -37,7 +39,8 @@ void draw_sketch(Pencil& pencil, const piece::Sketch& sketch) {
         if (line.points.empty()) continue;
         pencil.painter().setPen(line.culprit ? c.stop : c.ink);
         const bool notch = line.source == piece::EdgeSource::limber;
-        const std::size_t at = line.source == piece::EdgeSource::scribed ? line.points.size() / 4 : line.points.size() / 2;
+        const std::size_t at =
+            line.source == piece::EdgeSource::scribed ? line.points.size() / 4 : line.points.size() / 2;
         pencil.text(line.points[at], QString::fromStdString(line.name), {0, notch ? 16.0 : -12.0}, size::text_small,
                     line.culprit);
     }

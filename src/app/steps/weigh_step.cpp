@@ -268,9 +268,11 @@ class WeighStep : public Step {
             .mass("displacement", boat.hydrostatics.displacement_kg,
                   quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.displacement_kg; }))
             .number("GM", "m", boat.hydrostatics.gm_m,
-                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }), 0, units::range::stability.most)
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }), 0,
+                    units::range::stability.most)
             .number("moment to trim", "t m/cm", boat.hydrostatics.mctc_tm,
-                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }), 0, units::range::trim_moment.most)
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }), 0,
+                    units::range::trim_moment.most)
             .length("flotation at, fwd", boat.hydrostatics.flotation_x_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.flotation_x_mm; }))
             .heading("Coating, each face")
@@ -278,9 +280,11 @@ class WeighStep : public Step {
                     quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }), 0, 20)
             .heading("The narrowest way in")
             .length("wide", boat.passage.width_mm,
-                    quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50, units::range::opening.most)
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50,
+                    units::range::opening.most)
             .length("high", boat.passage.height_mm,
-                    quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50, units::range::opening.most);
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50,
+                    units::range::opening.most);
         form_->show_fields(fields.take());
     }
 
