@@ -39,6 +39,22 @@ TEST_CASE("on a full disk nothing is closed, nothing is torn, and room helps", "
     CHECK(QFile::exists(w.main.keeper().journal().file()));
 }
 
+TEST_CASE("a saving that failed leaves no claim on the file that never came to be", "[faults]") {
+    const State state;
+    const FullDisk disk;
+    const QString path = disk.path() + "/new.job.json";
+    Window w;
+    w.main.open_demo();
+    disk.fill();
+    CHECK_FALSE(w.main.keeper().save_to(path));
+    CHECK(notice(w).contains("Not saved"));
+    disk.make_room();
+    Window second;
+    second.main.open_demo();
+    CHECK(second.main.keeper().save_to(path));
+    CHECK(name_in(path) == "Fit-out of Ternlight");
+}
+
 TEST_CASE("in a folder that may not be written saving fails with words, and a lock is still found", "[faults]") {
     const State state;
     const jobs::Folder folder;

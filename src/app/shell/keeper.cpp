@@ -1,6 +1,5 @@
 #include "app/shell/keeper.h"
 
-#include <QDir>
 #include <QFileInfo>
 #include <QLocale>
 
@@ -32,29 +31,31 @@ QString real_path(const QString& path) {
 Keeper::Keeper(Document& document, Window window, QObject* parent)
     : QObject(parent), document_(document), window_(std::move(window)), journal_(document) {
     connect(&claim_, &JobClaim::changed_outside, this, &Keeper::changed_outside);
-    connect(&journal_, &Journal::failed, this,
-            [this](const QString& why) { window_.say("Unsaved work cannot be kept: " + why + ".", elsewhere({})); });
+    connect(&journal_, &Journal::failed, this, [this](const QString& why) {
+        window_.say("Unsaved work cannot be kept: " + why + ".", elsewhere({}, {}));
+    });
     connect(&document_, &Document::refused, this, [this] {
         window_.say("This job is open for reading only, so nothing was changed.",
                     {{"Work on a copy", [this] { work_on_copy(); }}});
     });
 }
 
-/// Other places for work that cannot be kept where it should be.
-std::vector<Keeper::Choice> Keeper::elsewhere(const Act& again) {
-    return {{"Save it as…", window_.save_as}, {"Keep it in another folder…", [this, again] {
-                                                   const QString folder = window_.ask_folder();
-                                                   if (folder.isEmpty()) return;
-                                                   const auto done = journal_.keep_in(folder);
-                                                   if (!done) return cannot_keep(words_of(done.error()), again, {});
-                                                   if (again) return again();
-                                                   window_.say("Unsaved work is now kept in " + folder + ".", {});
-                                               }}};
+/// Other places for work that cannot be kept where it should be, and what to go on to from there.
+std::vector<Keeper::Choice> Keeper::elsewhere(const Act& again, const QString& without) {
+    const auto other_folder = [this, again, without] {
+        const QString folder = window_.ask_folder();
+        if (folder.isEmpty()) return;
+        const auto done = journal_.keep_in(folder);
+        if (!done) return cannot_keep(words_of(done.error()), again, without);
+        if (again) return again();
+        window_.say("Unsaved work is now kept in " + folder + ".", {});
+    };
+    return {{"Save it as…", window_.save_as}, {"Keep it in another folder…", other_folder}};
 }
 
 void Keeper::cannot_keep(const QString& why, const Act& again, const QString& without) {
-    auto choices = elsewhere(again);
-    if (again && !without.isEmpty())
+    auto choices = elsewhere(again, without);
+    if (again)
         choices.emplace_back(without, [this, again] {
             let_go_ = true;
             again();
@@ -280,7 +281,9 @@ bool Keeper::save_to(const QString& path, bool over_what_is_there) {
     const auto version = keep_version(real);
     const auto saved = document_.save(real);
     if (!saved) {
-        if (!own && !document_.path().isEmpty()) (void)claim_.take(document_.path());
+        // The claim goes back to the file that is open, if there is one.
+        if (document_.path().isEmpty()) claim_.give_up();
+        else if (!own) (void)claim_.take(document_.path());
         window_.say("Not saved: " + words_of(saved.error()) + ". The work is still here.",
                     {{"Save it somewhere else…", window_.save_as}, {"Later", {}}});
         return false;
@@ -316,8 +319,7 @@ void Keeper::look_outside() {
             {{"Save over it; it is kept as a version", over}, {"Save it as…", window_.save_as}, {"Later", {}}});
     Comparison c;
     c.title = "The file and this window";
-    c.left = {"In the file", QLocale(QLocale::English).toString(QFileInfo(path).lastModified(), "d MMMM, HH:mm"),
-              there.value()};
+    c.left = {"In the file", when_in_words(QFileInfo(path).lastModified()), there.value()};
     c.right = {"Here", document_.modified() ? "with changes that are not saved" : "as it was opened",
                document_.job()};
     c.choices = {{"Reload the file", [this] { reload(); }},

@@ -31,7 +31,6 @@ class Keeper : public QObject {
         /// Asks for a place and saves there; a folder, empty when none was chosen.
         Act save_as;
         std::function<QString()> ask_folder;
-        std::function<void(const QString&)> show_sheet;
     };
     Keeper(Document& document, Window window, QObject* parent = nullptr);
 
@@ -65,7 +64,7 @@ class Keeper : public QObject {
     void look_outside();
     void reload();
     void throw_kept_away(const KeptWork& work);
-    std::vector<Choice> elsewhere(const Act& again);
+    std::vector<Choice> elsewhere(const Act& again, const QString& without);
     void cannot_keep(const QString& why, const Act& again, const QString& without);
     bool show_saved_state_of(const KeptWork& work, const KeptJob& kept, const Act& again);
 

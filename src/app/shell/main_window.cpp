@@ -229,7 +229,6 @@ Keeper::Window MainWindow::keepers_window() {
         return QFileDialog::getExistingDirectory(this, "A folder for work that is not saved", QDir::homePath(),
                                                  QFileDialog::ShowDirsOnly | QFileDialog::DontUseNativeDialog);
     };
-    out.show_sheet = [this](const QString& name) { show_sheet(name); };
     return out;
 }
 

@@ -45,6 +45,25 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(6, 0, size::pad, 0);
     row->setSpacing(2);
+    row->addWidget(build_names());
+    row->addStretch(1);
+    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
+        auto* button = new StepButton(steps_[static_cast<std::size_t>(i)]->word());
+        button->setToolTip(QString("Ctrl+%1").arg(i + 1));
+        buttons_.push_back(button);
+        row->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, i] { emit step_chosen(i); });
+    }
+    row->addStretch(1);
+    for (QWidget* w : build_switches()) row->addWidget(w);
+    connect(&theme(), &Theme::changed, this, &TopBand::refresh);
+    connect(&document_, &Document::job_changed, this, &TopBand::refresh);
+    connect(&document_, &Document::computed_changed, this, &TopBand::refresh);
+    refresh();
+}
+
+/// The job over the boat, with how its computation stands.
+QWidget* TopBand::build_names() {
     auto* left = new QWidget;
     left->setFixedWidth(size::pieces - 8);
     auto* names = new QVBoxLayout(left);
@@ -78,16 +97,11 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     patience_.setInterval(200);
     connect(&patience_, &QTimer::timeout, this, &TopBand::refresh_computing);
     connect(&document_, &Document::computing_changed, this, &TopBand::refresh_computing);
-    row->addWidget(left);
-    row->addStretch(1);
-    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
-        auto* button = new StepButton(steps_[static_cast<std::size_t>(i)]->word());
-        button->setToolTip(QString("Ctrl+%1").arg(i + 1));
-        buttons_.push_back(button);
-        row->addWidget(button);
-        connect(button, &QPushButton::clicked, this, [this, i] { emit step_chosen(i); });
-    }
-    row->addStretch(1);
+    return left;
+}
+
+/// What needs attention, the unit of lengths, day and night.
+std::vector<QWidget*> TopBand::build_switches() {
     attention_ = new QPushButton;
     attention_->setToolTip("What needs attention (Ctrl+K)");
     attention_->setObjectName("quiet");
@@ -99,16 +113,12 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
     look_ = new QPushButton;
     look_->setObjectName("quiet");
     look_->setToolTip("Day and night (Ctrl+D)");
-    for (QWidget* w : std::initializer_list<QWidget*>{attention_, unit_, look_}) row->addWidget(w);
     connect(attention_, &QPushButton::clicked, this, &TopBand::attention_asked);
     connect(unit_, &QComboBox::activated, this, [this](int k) {
         document_.edit("Change the unit", [k](job::Job& job) { job.unit = static_cast<units::LengthUnit>(k); });
     });
     connect(look_, &QPushButton::clicked, this, [] { theme().set_night(!theme().night()); });
-    connect(&theme(), &Theme::changed, this, &TopBand::refresh);
-    connect(&document_, &Document::job_changed, this, &TopBand::refresh);
-    connect(&document_, &Document::computed_changed, this, &TopBand::refresh);
-    refresh();
+    return {attention_, unit_, look_};
 }
 
 void TopBand::show_step(int index) {

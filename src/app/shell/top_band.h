@@ -36,6 +36,8 @@ class TopBand : public QWidget {
     void attention_asked();
 
   private:
+    QWidget* build_names();
+    std::vector<QWidget*> build_switches();
     void refresh();
     void refresh_computing();
     Document& document_;
