@@ -85,6 +85,7 @@ void show_ridge(Window& w) {
 
 void show_practice(Window& w) {
     w.main.begin_practice();
+    w.click("Good");  // what stood before it is kept, as the strip says
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     for (const char* at : {"900", "1300", "1700", "2100"}) {
         w.fill("at, fwd", at);
