@@ -144,10 +144,10 @@ pieces = [
 
 job = {
     "bevelsmith": 1, "name": "Fit-out of Ternlight", "unit": "mm",
-    "boat": {"name": "Ternlight", "length_mm": 10800, "laminate_mm": 9,
+    "boat": {"name": "Ternlight", "length_mm": 10800, "construction": "laminate", "laminate_mm": 9,
              "passage": {"width_mm": 620, "height_mm": 1150},
              "displacement_kg": 6200, "gm_m": 0.92, "mctc_tm": 0.071, "flotation_x_mm": -350},
-    "surfaces": [{"id": "hull", "name": "Hull side", "chart": "auto", "inside": [2700, 0, 500]}],
+    "surfaces": [{"id": "hull", "name": "Hull side", "chart": "auto"}],
     "readings": readings,
     "materials": [
         {"id": "ply18", "name": "Marine ply 18 mm", "thickness_mm": 17.6, "density_kg_m3": 610,

@@ -12,6 +12,11 @@ using namespace bevelsmith::fixing;
 
 namespace {
 
+fixing::Shell laminate(double mm) {
+    return {fixing::Construction::laminate, mm};
+}
+
+
 piece::Outline outline(double thickness = 18) {
     const auto spec = jobs::tube_job().pieces.front();
     auto out = piece::compute_outline(spec, thickness, [](const std::string&) { return &jobs::tube_surface(); },
@@ -27,7 +32,7 @@ piece::PieceSpec piece_that(bool structural, bool removable) {
     return spec;
 }
 
-Plan plan(bool structural, bool removable, const Rules& rules = {}, const Shell& shell = {9}, double kg = 20) {
+Plan plan(bool structural, bool removable, const Rules& rules = {}, const Shell& shell = laminate(9), double kg = 20) {
     return plan_fixing(piece_that(structural, removable), outline(), shell, kg, rules);
 }
 
@@ -105,13 +110,13 @@ TEST_CASE("what is structural is tabbed, what comes out is screwed to bonded blo
 }
 
 TEST_CASE("screws into thin laminate are rejected for its thickness", "[fixing]") {
-    CHECK(plan(false, true, {}, {9}).rejected.front().why.find("under 12 mm") != std::string::npos);
-    CHECK(plan(false, true, {}, {15}).rejected.front().why.find("leak") != std::string::npos);
+    CHECK(plan(false, true, {}, laminate(9)).rejected.front().why.find("under 12 mm") != std::string::npos);
+    CHECK(plan(false, true, {}, laminate(15)).rejected.front().why.find("leak") != std::string::npos);
 }
 
 TEST_CASE("a person's choice overrides, and is said to", "[fixing]") {
     const Method blocks = Method::bonded_blocks;
-    const Plan p = plan_fixing(piece_that(true, false), outline(), {9}, 20, {}, &blocks);
+    const Plan p = plan_fixing(piece_that(true, false), outline(), laminate(9), 20, {}, &blocks);
     CHECK(p.method == blocks);
     CHECK(p.reasons.front().find("by hand") != std::string::npos);
 }
@@ -160,7 +165,7 @@ TEST_CASE("blocks: number by spacing, by load, and never nearer to the ends than
     CHECK(b.positions.back().arc_mm <= last - rules.end_distance_mm + 12);
     for (const auto& block : b.positions)
         CHECK(std::hypot(block.position.y(), block.position.z()) == Approx(jobs::tube_radius_mm).margin(0.1));
-    const Plan heavy = plan(false, true, {}, {9}, 600);
+    const Plan heavy = plan(false, true, {}, laminate(9), 600);
     CHECK(heavy.blocks.positions.size() > b.positions.size());
     const double one = std::min(heavy.blocks.withdrawal_n, heavy.blocks.bond_area_mm2 * rules.bond_strength_mpa);
     CHECK(static_cast<double>(heavy.blocks.positions.size()) * one >= heavy.blocks.load_n);

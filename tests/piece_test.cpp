@@ -148,7 +148,7 @@ TEST_CASE("edges that leave nothing, do not close, or meet no surface are refuse
     CHECK(fault_of(s).find("no area") != std::string::npos);
     s = spec();
     s.edges[1].at_mm = 900;
-    CHECK(fault_of(s).find("does not close") != std::string::npos);
+    CHECK(fault_of(s).find("the outline is open") != std::string::npos);
     s = spec();
     s.edges[0].surface_id = "deckhead";
     CHECK(fault_of(s).find("not known") != std::string::npos);

@@ -3,6 +3,7 @@
 
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
@@ -80,8 +81,11 @@ geometry::Plane plane_of(const std::string& text, const std::string& file) {
     return {normal.normalized(), n[3] / normal.norm()};
 }
 
+/// What a surface is of the boat, as in job files.
+constexpr const char* parts[] = {"hull", "deckhead", "sole", "transom", "bulkhead"};
+
 struct SectionArguments {
-    std::string points, plane, chart = "auto", inside;
+    std::string points, plane, chart = "auto", inside, part = "hull";
     double thickness_mm = 0;
 };
 
@@ -95,6 +99,8 @@ void section(const SectionArguments& arguments) {
     options.chart = arguments.chart == "axis"    ? hull::ChartChoice::axis
                     : arguments.chart == "plane" ? hull::ChartChoice::plane
                                                  : hull::ChartChoice::automatic;
+    options.part = static_cast<hull::SurfacePart>(std::find(std::begin(parts), std::end(parts), arguments.part) -
+                                                  std::begin(parts));
     if (!arguments.inside.empty()) {
         const auto p = numbers(arguments.inside, 3, "--inside", file);
         options.inside = Vec3(p[0], p[1], p[2]);
@@ -238,7 +244,10 @@ void add_section(CLI::App& app, SectionArguments& s) {
     section_command->add_option("--thickness", s.thickness_mm, "mm; face B lies that much farther along n")
         ->required();
     section_command->add_option("--chart", s.chart)->check(CLI::IsMember({"auto", "axis", "plane"}));
-    section_command->add_option("--inside", s.inside, "x,y,z: a point inside the boat");
+    section_command->add_option("--inside", s.inside,
+                                "x,y,z: a point inside the boat; by default towards the centre line y = 0");
+    section_command->add_option("--part", s.part, "what it is of the boat, where the centre line does not tell")
+        ->check(CLI::IsMember({"hull", "deckhead", "sole", "transom", "bulkhead"}));
     section_command->callback([&s] { section(s); });
 }
 

@@ -1,5 +1,9 @@
 #include "exchange/cloud_file.h"
 
+#include <algorithm>
+#include <cctype>
+#include <sstream>
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -363,6 +367,22 @@ Result<survey::Cloud> in_millimetres(survey::Cloud cloud, double unit_mm) {
             return Error{fmt::format("point {}: {}; is its unit right?", i + 1, *fault)};
     }
     return cloud;
+}
+
+std::optional<Vec3> viewpoint_of(std::string_view contents) {
+    constexpr std::size_t heading_bytes = 8192;
+    std::string head(contents.substr(0, heading_bytes));
+    std::transform(head.begin(), head.end(), head.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::istringstream lines(head);
+    for (std::string line; std::getline(lines, line) && line != "end_header";) {
+        const bool remark = line.starts_with('#') || line.starts_with("comment") || line.starts_with("obj_info");
+        const auto word = line.find("viewpoint");
+        if (!remark || word == std::string::npos) continue;
+        std::istringstream numbers(line.substr(word + std::string_view("viewpoint").size()));
+        Vec3 at;
+        if (numbers >> at.x() >> at.y() >> at.z() && at.allFinite()) return at;
+    }
+    return std::nullopt;
 }
 
 double likely_unit_mm(std::span<const Vec3> cloud) {

@@ -1,6 +1,7 @@
 // Scans: clouds of points in XYZ, CSV and PLY files.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -19,6 +20,10 @@ namespace bevelsmith::exchange {
 /// There is no library for PLY in common use on Debian that reads a million points in much less than a second; in
 /// one pass over the block it takes about as long as the disk.
 Result<survey::Cloud> cloud_from_text(std::string_view contents);
+
+/// Where the scanner stood, in the file's own unit, where one of its first lines says so with the word "viewpoint" and
+/// three numbers: a comment or obj_info of a PLY's header, or a line with # in a text.
+std::optional<Vec3> viewpoint_of(std::string_view contents);
 
 /// The cloud in millimetres. Fails where a point then lies farther off than any boat reaches.
 Result<survey::Cloud> in_millimetres(survey::Cloud cloud, double unit_mm);

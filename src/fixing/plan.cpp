@@ -156,6 +156,26 @@ void explain(Plan& plan, const Rules& rules) {
 
 }  // namespace
 
+std::string_view construction_name(Construction construction) {
+    static constexpr std::string_view names[] = {"not said", "solid laminate", "cored laminate", "timber", "metal"};
+    return names[static_cast<int>(construction)];
+}
+
+std::string_view construction_advice(Construction construction) {
+    switch (construction) {
+        case Construction::cored:
+            return "Cored: light screws go into the inner skin only where the core is solid or has an insert; else "
+                   "bond. Grind no deeper than the skin.";
+        case Construction::timber:
+            return "Timber: screw to frames and beams, not to the planking, and seal every hole. Tabbing wants clean dry "
+                   "wood and epoxy.";
+        case Construction::metal:
+            return "Metal: fasten to welded lugs, frames or stringers, with isolated stainless in aluminium and no "
+                   "dissimilar metals wet. Neither tabbing nor bonded blocks hold well on it.";
+        default: return {};
+    }
+}
+
 double fillet_section_mm2(double radius_mm, double corner_rad) {
     return radius_mm * radius_mm * (1 / std::tan(corner_rad / 2) - (units::pi - corner_rad) / 2);
 }
@@ -190,6 +210,11 @@ Plan plan_fixing(const piece::PieceSpec& spec, const piece::Outline& outline, co
         plan.mass_kg = plan.blocks.mass_kg;
     }
     explain(plan, rules);
+    if (shell.construction == Construction::unsaid)
+        plan.cautions.push_back(
+            fmt::format("Assumed: the hull is solid laminate of {:.0f} mm. Nobody has said so.", shell.laminate_mm));
+    if (const auto advice = construction_advice(shell.construction); !advice.empty())
+        plan.cautions.insert(plan.cautions.begin(), std::string(advice));
     return plan;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "piece/outline.h"
@@ -9,8 +10,23 @@
 
 namespace bevelsmith::fixing {
 
-/// The boat's shell where the piece lands. Only solid laminate is known so far.
+/// What the hull is made of.
+enum class Construction {
+    unsaid,    ///< taken to be solid laminate, and said to be so
+    laminate,  ///< solid
+    cored,
+    timber,
+    metal,
+};
+inline constexpr int construction_count = 5;
+std::string_view construction_name(Construction construction);
+/// What can take a fastening in such a hull (common practice); empty for solid laminate.
+std::string_view construction_advice(Construction construction);
+
+/// The boat's shell where the piece lands. Sizes are computed for solid laminate; of the others it is told what holds
+/// in them.
 struct Shell {
+    Construction construction = Construction::unsaid;
     double laminate_mm = 9;
     bool operator==(const Shell&) const = default;
 };

@@ -63,27 +63,10 @@ bool on_two_stations(std::span<const survey::Point> points, const Eigen::Matrix3
 }
 
 std::optional<Error> refuse_points(std::span<const survey::Point> points) {
-    if (static_cast<int>(points.size()) < fewest_readings)
-        return Error{fmt::format("{} readings are too few for a surface: take at least {}, on three stations or more",
-                                 points.size(), fewest_readings)};
-    Vec3 low = points.front().position, high = low;
-    for (const auto& p : points) {
+    for (const auto& p : points)
         if (!p.position.allFinite() || !(p.sigma_mm > 0) || p.position.cwiseAbs().maxCoeff() > 1e6)
             return Error{"a reading is not a place within a kilometre of the boat"};
-        low = low.cwiseMin(p.position);
-        high = high.cwiseMax(p.position);
-    }
-    if ((high - low).norm() < 1) return Error{"all readings lie at one place: spread them over the surface"};
-    Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
-    for (const auto& p : points)
-        scatter += (p.position - (low + high) / 2) * (p.position - (low + high) / 2).transpose();
-    const Vec3 spread = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvalues();
-    if (spread[1] < 1e-6 * spread[2]) return Error{"all readings lie on one line: spread them over three stations"};
-    if (on_two_stations(points, scatter))
-        return Error{
-            "the readings lie on one or two stations only, so the shape between them is anyone's guess: "
-            "add a third station"};
-    return std::nullopt;
+    return too_few_yet(points);
 }
 
 /// Each side of a hard line needs readings of its own.
@@ -170,7 +153,7 @@ double lumps_mm(const FitRounds& w, const Residuals& r) {
     return 1000 * std::sqrt(std::max(0.0, sum / (counted + prior_readings)));
 }
 
-Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals) {
+Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, Inside& inside) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
@@ -182,7 +165,8 @@ Surface assemble(const FitRounds& w, Solution solution, const Residuals& residua
     data->factor = std::make_shared<const BlockCholesky>(std::move(solution.factor));
     data->lumps_mm = lumps_mm(w, residuals);
     data->surveyed = surveyed_ring(w);
-    data->outward = outward_sign(Surface(data), w);
+    inside = judge_inside(Surface(data), w.points, w.rule);
+    data->outward = inside.outward;
     return Surface(data);
 }
 
@@ -278,6 +262,28 @@ int FitReport::suspects() const {
         std::count_if(readings.begin(), readings.end(), [](const ReadingFit& r) { return r.suspect; }));
 }
 
+std::optional<Error> too_few_yet(std::span<const survey::Point> points) {
+    if (static_cast<int>(points.size()) < fewest_readings)
+        return Error{fmt::format("{} readings are too few for a surface: take at least {}, on three stations or more",
+                                 points.size(), fewest_readings)};
+    Vec3 low = points.front().position, high = low;
+    for (const auto& p : points) {
+        low = low.cwiseMin(p.position);
+        high = high.cwiseMax(p.position);
+    }
+    if ((high - low).norm() < 1) return Error{"all readings lie at one place: spread them over the surface"};
+    Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
+    for (const auto& p : points)
+        scatter += (p.position - (low + high) / 2) * (p.position - (low + high) / 2).transpose();
+    const Vec3 spread = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvalues();
+    if (spread[1] < 1e-6 * spread[2]) return Error{"all readings lie on one line: spread them over three stations"};
+    if (on_two_stations(points, scatter))
+        return Error{
+            "the readings lie on one or two stations only, so the shape between them is anyone's guess: "
+            "add a third station"};
+    return std::nullopt;
+}
+
 ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) {
     const auto n = static_cast<Eigen::Index>(points.size());
     ChartData data{Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n), Eigen::VectorXd(n)};
@@ -303,18 +309,23 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     auto chart = trial->chart.with_hard_lines(options.hard_lines);
     if (!chart) return chart.error();
     trial.value().chart = std::move(chart.value());
-    const ChartData laid_out = chart_data(trial->chart, points);
-    if (const auto refusal = refuse_bare_side(laid_out, trial->chart)) return *refusal;
-    if (!quadratics_determined(laid_out, trial->chart.closed))
+    return fit_in_chart(points, *trial, options, keep_going);
+}
+
+Result<FittedSurface> fit_in_chart(std::span<const survey::Point> points, const ChartTrial& trial,
+                                   const FitOptions& options, const KeepGoing& keep_going) {
+    const ChartData laid_out = chart_data(trial.chart, points);
+    if (const auto refusal = refuse_bare_side(laid_out, trial.chart)) return *refusal;
+    if (!quadratics_determined(laid_out, trial.chart.closed))
         return Error{
             "the readings lie on one or two lines only, so the shape between them is anyone's guess: "
             "add a third station"};
     const char* undetermined = "the readings do not determine a surface: spread them more evenly";
     std::optional<FitRounds> settled;
     if (static_cast<int>(points.size()) > most_fitted_at_once) {
-        settled = settle_many(points, trial->chart, options, keep_going);
+        settled = settle_many(points, trial.chart, options, keep_going);
     } else {
-        settled = begin_rounds(points, trial->chart, options, keep_going);
+        settled = begin_rounds(points, trial.chart, options, keep_going);
         if (!settle(*settled, options)) settled.reset();
     }
     if (!settled) return Error{undetermined};
@@ -323,10 +334,12 @@ Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const F
     if (!solution) return Error{undetermined};
     const Solution kept = *solution;
     const Residuals residuals = residuals_of(w.smoother, kept, w.data, w.own_weight);
-    Surface surface = assemble(w, std::move(*solution), residuals);
+    Inside inside;
+    Surface surface = assemble(w, std::move(*solution), residuals, inside);
     FitReport report = make_report(w, kept, residuals, surface);
+    report.inside = inside;
     if (const auto refusal = refuse_fold(report, w)) return *refusal;
-    add_warnings(report, w, trial->steepest_deg);
+    add_warnings(report, w, trial.steepest_deg);
     return FittedSurface{std::move(surface), std::move(report)};
 }
 

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "hull/inside.h"
 #include "hull/surface.h"
 #include "survey/points.h"
 #include "units/result.h"
@@ -17,8 +18,11 @@ enum class ChartChoice { automatic, axis, plane };
 
 struct FitOptions {
     ChartChoice chart = ChartChoice::automatic;
-    /// A point inside the boat, by which outward is told; by default the middle of the readings' box.
+    /// A point inside the boat, by which outward is told; by default it is told by `judge_inside`.
     std::optional<Vec3> inside;
+    SurfacePart part = SurfacePart::hull;
+    std::optional<Vec3> elsewhere;  ///< the middle of what was measured on other surfaces
+    InsideRule rule() const { return {inside, part, elsewhere}; }
     /// Knot intervals along s and v; 0 chooses by the number and spread of the readings.
     int intervals_s = 0, intervals_v = 0;
     /// Whether readings that do not fit are found and left out.
@@ -48,8 +52,10 @@ struct FitReport {
     double scatter = 1;
     double log10_smoothing_s = 0, log10_smoothing_v = 0;
     int coefficients = 0;
+    Inside inside;
     std::vector<ReadingFit> readings;   ///< in the order of the points given
     std::vector<double> bevel_off_deg;  ///< felt bevels less the surface's, in the order given
+    std::vector<int> stray_sets;        ///< sets left out as a whole (`fit_sets`)
     std::vector<std::string> warnings;  ///< plain sentences
     int suspects() const;
 };
@@ -61,6 +67,10 @@ struct FittedSurface {
 
 /// Fewest readings that are tried.
 inline constexpr int fewest_readings = 12;
+
+/// Why readings are not enough for a surface yet, in plain words; empty where they may be: fewer than 12, at one
+/// place, on one line, on two stations. The survey goes on then, and nothing is wrong.
+std::optional<Error> too_few_yet(std::span<const survey::Point> points);
 
 /// Fits a surface to `points`.
 ///

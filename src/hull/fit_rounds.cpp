@@ -100,10 +100,8 @@ void refine_knots(FitRounds& w) {
 
 /// n·m as a function of height and slopes at a place, to first order about a surface near the final one.
 ChartData::Slope slope_of(const Surface& near, const Place& place, const survey::FeltBevel& felt,
-                          const Vec3& inside) {
+                          double outward) {
     const SlopeJet jet = near.slopes(place);
-    const SurfacePoint here = near.at(place);
-    const double outward = here.normal.dot(here.position - inside) < 0 ? -1 : 1;
     const auto sine = [&](double h, double h_s, double h_v) {
         const ChartJet c = near.chart().jet(place.s, place.v, h, h_s, h_v);
         return outward * felt.plane_normal.dot(c.along_s.cross(c.along_v).normalized());
@@ -160,14 +158,7 @@ double quantile_abs(const Eigen::VectorXd& t, const Eigen::VectorXd& weight, dou
 }
 
 double outward_sign(const Surface& surface, const FitRounds& w) {
-    double sum = 0;
-    const int step = std::max(1, w.data.count() / some_thousands);
-    for (int i = 0; i < w.data.count(); i += step) {
-        const SurfacePoint here = surface.at({w.data.s[i], w.data.v[i]});
-        const Vec3 away = here.position - w.inside;
-        if (away.norm() > 1e-9) sum += here.normal.dot(away.normalized());
-    }
-    return sum < 0 ? -1 : 1;
+    return judge_inside(surface, w.points, w.rule).outward;
 }
 
 double FitRounds::off_mm(const Surface& near, int reading) const {
@@ -193,11 +184,13 @@ void FitRounds::take_cosines(const Eigen::VectorXd& cosines) {
 
 void FitRounds::feel_bevels(const Surface& near) {
     data.slopes.clear();
+    if (bevels.empty()) return;
+    const double outward = outward_sign(near, *this);
     for (const survey::FeltBevel& felt : bevels) {
         const ChartPoint c = chart.to_chart(felt.position);
         const Place place{c.s, c.v};
         if (!near.in_domain(place)) continue;
-        data.slopes.push_back(slope_of(near, place, felt, inside));
+        data.slopes.push_back(slope_of(near, place, felt, outward));
     }
 }
 
@@ -210,7 +203,7 @@ FitRounds begin_rounds(std::span<const survey::Point> points, const Chart& chart
     Eigen::VectorXd weight = data.weight;
     return {points,
             options.bevels,
-            options.inside.value_or(middle(points)),
+            options.rule(),
             chart,
             std::move(data),
             knots,
@@ -253,7 +246,7 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
     Smoother smoother = make_smoother(chart, data, first.knots);
     FitRounds w{all,
                 options.bevels,
-                options.inside.value_or(middle(all)),
+                options.rule(),
                 chart,
                 std::move(data),
                 first.knots,

@@ -6,6 +6,7 @@
 #include <span>
 
 #include "hull/fit_stages.h"
+#include "hull/inside.h"
 #include "units/stop.h"
 
 namespace bevelsmith::hull {
@@ -14,7 +15,7 @@ namespace bevelsmith::hull {
 struct FitRounds {
     std::span<const survey::Point> points;
     std::span<const survey::FeltBevel> bevels;
-    Vec3 inside;  ///< a point inside the boat
+    InsideRule rule;
     Chart chart;
     ChartData data;
     Knots knots;

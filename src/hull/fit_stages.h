@@ -39,6 +39,10 @@ struct ChartTrial {
 /// The best chart. Fails where no stiff fit can be made.
 Result<ChartTrial> choose_chart(std::span<const survey::Point> points, const FitOptions& options);
 
+/// The fit in a chart that has been chosen; fails and throws as `fit_surface` does.
+Result<FittedSurface> fit_in_chart(std::span<const survey::Point> points, const ChartTrial& trial,
+                                   const FitOptions& options, const KeepGoing& keep_going);
+
 /// cos² of the angle between ray and normal, floored at 0.1: a reading errs along the normal.
 double cosine_weight(const SurfacePoint& here);
 /// The same at each reading.

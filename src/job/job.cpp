@@ -27,14 +27,15 @@ Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {
     return survey::in_boat_frame(sets, job.datum);
 }
 
-JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set) {
+JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed placed) {
     std::vector<std::string> ids;
     for (const auto& s : job.readings) ids.push_back(s.id);
     if (job.surfaces.empty()) job.surfaces = empty_job().surfaces;
     JobReadingSet& out = job.readings.emplace_back();
     static_cast<survey::ReadingSet&>(out) = set;
     out.id = free_id("R", ids);
-    if (!find_by_id(job.surfaces, out.surface_id)) out.surface_id = job.surfaces.front().id;
+    if (placed == Placed::not_yet) out.surface_id.clear();
+    else if (!find_by_id(job.surfaces, out.surface_id)) out.surface_id = job.surfaces.front().id;
     return out;
 }
 

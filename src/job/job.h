@@ -41,7 +41,8 @@ struct SurfaceSpec {
     std::string id;
     std::string name;
     hull::ChartChoice chart = hull::ChartChoice::automatic;
-    std::optional<Vec3> inside;
+    hull::SurfacePart part = hull::SurfacePart::hull;
+    std::optional<Vec3> inside;  ///< a point inside the boat, where a person said which side it is
     std::optional<double> allowed_residual_mm;  ///< fairer or closer than the readings themselves say
     std::vector<hull::Layer> layers;            ///< what lies on the surface and carries the joinery
     UnknownFields unknown;
@@ -140,9 +141,11 @@ const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);
 /// The readings with every direction in the boat's frame. Fails where the datum is needed and cannot be.
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job);
+/// Whether a person has said where a set was taken and what it met.
+enum class Placed { yes, not_yet };
 /// Adds a set of readings under an id of its own. It lies on the surface that it names or, where there is none such,
-/// on the first, which is made when there are no surfaces.
-JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set);
+/// on the first, which is made when there are no surfaces; what is not placed yet lies on none.
+JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed placed = Placed::yes);
 /// An id of the form prefix + number that nothing in `taken` has.
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken);
 

@@ -22,11 +22,15 @@ template <class E>
 constexpr auto names_of();
 template <>
 constexpr auto names_of<units::LengthUnit>() {
-    return std::array{"mm", "cm", "m", "in", "ft"};
+    return std::array{"mm", "cm", "m", "in", "ft", "in 1/16", "in 1/32"};
 }
 template <>
 constexpr auto names_of<hull::ChartChoice>() {
     return std::array{"auto", "axis", "plane"};
+}
+template <>
+constexpr auto names_of<hull::SurfacePart>() {
+    return std::array{"hull", "deckhead", "sole", "transom", "bulkhead"};
 }
 template <>
 constexpr auto names_of<survey::School>() {
@@ -59,6 +63,10 @@ constexpr auto names_of<stock::GlassKind>() {
     return std::array{"mat", "woven", "biaxial"};
 }
 template <>
+constexpr auto names_of<fixing::Construction>() {
+    return std::array{"unsaid", "laminate", "cored", "timber", "metal"};
+}
+template <>
 constexpr auto names_of<fixing::Method>() {
     return std::array{"tabbing", "blocks"};
 }
@@ -74,8 +82,9 @@ void fields(IO& io, geometry::Plane& v) {
 }
 template <class IO>
 void fields(IO& io, Boat& v) {
-    io("name", v.name), io("length_mm", v.length_mm), io("laminate_mm", v.shell.laminate_mm),
-        io("passage", v.passage);
+    io("name", v.name), io("length_mm", v.length_mm);
+    io.unless("construction", v.shell.construction, fixing::Construction::unsaid);
+    io("laminate_mm", v.shell.laminate_mm), io("passage", v.passage);
     io("displacement_kg", v.hydrostatics.displacement_kg), io("gm_m", v.hydrostatics.gm_m);
     io("mctc_tm", v.hydrostatics.mctc_tm), io("flotation_x_mm", v.hydrostatics.flotation_x_mm);
     io.rest(v.unknown);
@@ -104,19 +113,20 @@ void fields(IO& io, hull::Layer& v) {
 }
 template <class IO>
 void fields(IO& io, SurfaceSpec& v) {
-    io("id", v.id), io("name", v.name), io("chart", v.chart), io("inside", v.inside);
+    io("id", v.id), io("name", v.name), io("chart", v.chart);
+    io.unless("part", v.part, hull::SurfacePart::hull), io("inside", v.inside);
     io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
     io.rest(v.unknown);
 }
 template <class IO>
 void fields(IO& io, JobReadingSet& v) {
-    io("id", v.id), io("name", v.name), io("school", v.school), io("surface", v.surface_id),
-        io("sigma_mm", v.sigma_mm);
+    io("id", v.id), io("name", v.name), io("school", v.school);
+    io.unless_empty("surface", v.surface_id), io("sigma_mm", v.sigma_mm);
     io.unless("angle_sigma_deg", v.angle_sigma_deg, survey::default_angle_sigma_deg(v.school));
     io("origin", v.origin), io("along", v.along), io("toward", v.toward);
     io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
     io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
-    io.unless("by_gravity", v.by_gravity, false);
+    io.unless("by_gravity", v.by_gravity, false), io("stood", v.stood);
     io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
     io("values", v.readings);
     io.rest(v.unknown);
@@ -404,7 +414,7 @@ bool knows_surface(const Job& job, const std::string& id) {
 std::optional<Fault> fault_in_readings(const Job& job) {
     for (std::size_t i = 0; i < job.readings.size(); ++i) {
         const auto& set = job.readings[i];
-        if (!knows_surface(job, set.surface_id))
+        if (!set.surface_id.empty() && !knows_surface(job, set.surface_id))
             return Fault{fmt::format("/readings/{}/surface", i),
                          fmt::format("there is no surface '{}'", set.surface_id)};
         if (!set.mirror_of.empty() && !knows_surface(job, set.mirror_of))

@@ -6,6 +6,8 @@
 #include <exception>
 #include <new>
 
+#include "hull/stray_sets.h"
+
 namespace bevelsmith::job {
 namespace {
 
@@ -72,6 +74,23 @@ Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
     return out;
 }
 
+/// Of all readings that lie on other surfaces.
+std::optional<Vec3> middle_of_others(const std::vector<survey::ReadingSet>& sets, const std::string& surface_id) {
+    std::vector<std::string> seen{surface_id, {}};
+    Vec3 sum = Vec3::Zero();
+    std::size_t count = 0;
+    for (const auto& set : sets) {
+        if (std::find(seen.begin(), seen.end(), set.surface_id) != seen.end()) continue;
+        seen.push_back(set.surface_id);
+        const auto points = survey::points_of(sets, set.surface_id);
+        if (!points) continue;
+        for (const auto& p : *points) sum += p.position;
+        count += points->size();
+    }
+    if (count == 0) return std::nullopt;
+    return sum / static_cast<double>(count);
+}
+
 }  // namespace
 
 Pipeline::Pipeline() = default;
@@ -94,11 +113,17 @@ bool is_scanned(const Job& job, const survey::Point& point) {
     return job.readings[static_cast<std::size_t>(point.set)].school == survey::School::scan;
 }
 
+bool is_stray(const hull::FittedSurface& fit, const survey::Point& point) {
+    const auto& strays = fit.report.stray_sets;
+    return std::find(strays.begin(), strays.end(), point.set) != strays.end();
+}
+
 LeftOut left_out(const Job& job, const SurfaceResult& surface) {
     LeftOut out;
     const auto* fit = surface.fitted();
     for (std::size_t k = 0; fit && k < surface.points.size(); ++k) {
         const bool scanned = is_scanned(job, surface.points[k]);
+        if (is_stray(*fit, surface.points[k])) continue;
         out.scanned += scanned;
         if (fit->report.readings[k].suspect) ++(scanned ? out.strays : out.doubtful);
     }
@@ -118,6 +143,8 @@ hull::FitOptions Pipeline::fit_options(const SurfaceSpec& spec, const std::vecto
     hull::FitOptions out;
     out.chart = spec.chart;
     out.inside = spec.inside;
+    out.part = spec.part;
+    if (spec.part == hull::SurfacePart::bulkhead) out.elsewhere = middle_of_others(sets, spec.id);
     out.allowed_residual_mm = spec.allowed_residual_mm;
     out.hard_lines = survey::hard_lines_of(sets, spec.id);
     out.bevels = survey::bevels_of(sets, spec.id);
@@ -137,7 +164,7 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
     const auto& sets = *in_boat;
     out.points = *points;
     out.fit = fits_.get({out.points, fit_options(spec, sets)},
-                        [&](const FitInput& in) { return hull::fit_surface(in.points, in.options, keep_going); });
+                        [&](const FitInput& in) { return hull::fit_sets(in.points, in.options, keep_going); });
     if (!out.fitted()) return out;
     out.face = faces_.get({out.fit, spec.layers},
                           [](const FaceInput& in) { return in.fit->value().surface.with_layers(in.layers); });

@@ -31,7 +31,7 @@ struct SurfaceResult {
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
-/// Readings that a surface leaves out. Those of a scan are nobody's slips: hoses, frames and the like.
+/// Readings that a surface leaves out, one by one. Those of a scan are nobody's slips: hoses, frames and the like.
 struct LeftOut {
     int doubtful = 0;  ///< of readings taken by hand
     int strays = 0;    ///< of scanned points
@@ -39,6 +39,8 @@ struct LeftOut {
 };
 LeftOut left_out(const Job& job, const SurfaceResult& surface);
 bool is_scanned(const Job& job, const survey::Point& point);
+/// Of a set that is left out as a whole.
+bool is_stray(const hull::FittedSurface& fit, const survey::Point& point);
 
 struct PieceResult {
     std::string id;

@@ -45,4 +45,24 @@ std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& read
     return hints;
 }
 
+std::string suspect_words(const survey::ReadingSet& set, int reading, double residual_mm,
+                          const hull::Surface& surface) {
+    constexpr double fairly_square = 0.3;
+    const auto& r = set.readings[static_cast<std::size_t>(reading)];
+    const std::string which = fmt::format("reading {} ({})", reading + 1, survey::reading_terms(set, r));
+    const auto at = survey::locate(set, r);
+    const bool one_length = set.school == survey::School::ordinates || set.school == survey::School::laser_meter;
+    if (at && one_length) {
+        const Vec3 way = set.school == survey::School::ordinates ? set.toward : (at->position - set.origin).normalized();
+        const auto c = surface.locate(at->position);
+        if (const double square = surface.at({c.s, c.v}).normal.dot(way); std::abs(square) > fairly_square) {
+            const double more = residual_mm / square;
+            return fmt::format("{}: the {} is {:.0f} mm too {}", which,
+                               set.school == survey::School::ordinates ? "distance" : "range", std::abs(more),
+                               more > 0 ? "large" : "small");
+        }
+    }
+    return fmt::format("{} lies {:.0f} mm {}", which, std::abs(residual_mm), residual_mm > 0 ? "outside" : "inside");
+}
+
 }  // namespace bevelsmith::job

@@ -13,4 +13,10 @@ namespace bevelsmith::job {
 /// the number leads, and all that would explain it are given: "distance: 100 mm misread? 812 would fit; or ...".
 std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface);
 
+/// What is wrong with reading `reading` of `set`, which lies `residual_mm` outside of the surface (inside where that is
+/// negative), in the set's own terms: "reading 7 (station 300 mm, distance 864 mm): the distance is 50 mm too large";
+/// where no one number is to blame "... lies 36 mm outside". `set` is in the boat's frame.
+std::string suspect_words(const survey::ReadingSet& set, int reading, double residual_mm,
+                          const hull::Surface& surface);
+
 }  // namespace bevelsmith::job

@@ -95,6 +95,8 @@ struct SketchLine {
 struct Sketch {
     geometry::PlaneFrame frame;
     std::vector<SketchLine> lines;
+    std::vector<SketchLine> open;  ///< where the outline stays open: from the end of what is known on
+    std::vector<Vec2> next;        ///< readings that would close it (drawing, mm)
 };
 /// The lines of a piece whose outline cannot be computed, for drawing: scribed edges where their surfaces are known,
 /// straight edges as far as the other lines reach, notches, openings and joints.

@@ -76,4 +76,43 @@ Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thi
     return out;
 }
 
+namespace {
+
+/// Where the edge, gone on straight, meets the first of the piece's straight edges.
+OpenEnd gone_on(const PieceSpec& spec, int edge, const Vec2& at, const Vec2& way) {
+    constexpr double no_farther_mm = 5000;
+    OpenEnd out{edge, at, way, -1, 0};
+    double nearest = no_farther_mm;
+    for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
+        const EdgeSpec& e = spec.edges[static_cast<std::size_t>(i)];
+        if (e.kind != EdgeKind::straight || e.side.norm() < 1e-9) continue;
+        const double nearing = e.side.dot(way);
+        if (nearing <= 1e-6) continue;
+        const double far = (e.at_mm - e.side.dot(at)) / nearing;
+        if (far < nearest) nearest = out.open_mm = far, out.meets = i;
+    }
+    return out;
+}
+
+bool within_straight_edges(const PieceSpec& spec, const Vec2& at) {
+    return std::all_of(spec.edges.begin(), spec.edges.end(), [&](const EdgeSpec& e) {
+        return e.kind != EdgeKind::straight || e.side.dot(at) < e.at_mm - (e.gap_mm + e.coating_mm) * e.side.norm();
+    });
+}
+
+}  // namespace
+
+std::vector<OpenEnd> open_ends(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed) {
+    std::vector<OpenEnd> out;
+    for (const ScribedEdge& stretch : scribed) {
+        const auto& p = stretch.a.points;
+        if (stretch.a.closed || p.size() < 2) continue;
+        if (within_straight_edges(spec, p.front()))
+            out.push_back(gone_on(spec, stretch.spec, p.front(), (p[0] - p[1]).normalized()));
+        if (within_straight_edges(spec, p.back()))
+            out.push_back(gone_on(spec, stretch.spec, p.back(), (p[p.size() - 1] - p[p.size() - 2]).normalized()));
+    }
+    return out;
+}
+
 }  // namespace bevelsmith::piece

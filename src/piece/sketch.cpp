@@ -71,6 +71,17 @@ void add_features(const PieceSpec& spec, const Polygon& face, const std::vector<
     }
 }
 
+/// The way on from each open end to the edge that it should meet, with readings to be taken along it.
+void add_open(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, Sketch& out) {
+    constexpr double shown_mm = 500;
+    for (const OpenEnd& end : open_ends(spec, scribed)) {
+        const double far = end.meets < 0 ? shown_mm / 2 : std::min(end.open_mm, 2 * shown_mm);
+        out.open.push_back({EdgeSource::scribed, end.edge, spec.edges[static_cast<std::size_t>(end.edge)].name,
+                            {end.at, end.at + far * end.way}, true});
+        for (double share : {0.4, 0.8, 1.1}) out.next.push_back(end.at + share * far * end.way);
+    }
+}
+
 void add_joints(const PieceSpec& spec, const Polygon& face, const Box& room, Sketch& out) {
     for (int i = 0; i < static_cast<int>(spec.joints.size()); ++i) {
         const JointSpec& j = spec.joints[static_cast<std::size_t>(i)];
@@ -90,6 +101,7 @@ Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup
     Sketch out;
     out.frame = geometry::upright_frame(spec.plane);
     std::vector<Vec2> scribed;
+    std::vector<ScribedEdge> known;
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
         if (edge.kind != EdgeKind::scribed) continue;
@@ -98,6 +110,8 @@ Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup
         alone.edges = {edge};
         if (const auto stretches = scribed_edges(alone, thickness_mm, surfaces, out.frame))
             for (const ScribedEdge& stretch : *stretches) {
+                known.push_back(stretch);
+                known.back().spec = i;
                 out.lines.push_back({EdgeSource::scribed, i, edge.name, stretch.a.points, false});
                 scribed.insert(scribed.end(), stretch.a.points.begin(), stretch.a.points.end());
             }
@@ -109,6 +123,7 @@ Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup
         if (edge.kind == EdgeKind::straight && edge.side.norm() > 1e-9)
             out.lines.push_back({EdgeSource::straight, i, edge.name, across(edge, room), false});
     }
+    if (face.outer.empty()) add_open(spec, known, out);
     add_features(spec, face, scribed, out);
     add_joints(spec, face, room, out);
     return out;

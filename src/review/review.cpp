@@ -5,6 +5,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "hull/inside.h"
+#include "job/slip_hint.h"
+#include "job/stray_cause.h"
+
 namespace bevelsmith::review {
 namespace {
 
@@ -26,8 +30,8 @@ using Findings = std::vector<Finding>;
 
 void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice) {
-    out.push_back(
-        {std::string(check), severity, piece, std::move(title), std::move(evidence), std::move(advice), false, {}});
+    out.push_back({std::string(check), severity, piece, std::move(title), std::move(evidence), std::move(advice), false,
+                   {}, {}, -1});
 }
 
 void passage(const Subject& s, Findings& out) {
@@ -119,6 +123,39 @@ void sparse_readings(const Subject& s, Findings& out) {
         "Take more readings near the edge, or leave wood on for shaving.");
 }
 
+/// A piece that stands outside of the hull it is scribed to, or on the other side of the readings from where they
+/// were taken: whatever the surface says.
+void wrong_side(const Subject& s, Findings& out) {
+    constexpr std::size_t asked = 15;
+    const Vec3 centre = s.shape.frame.to_space(geometry::centroid(s.shape.face_a));
+    for (const auto& edge : s.piece.edges) {
+        if (edge.kind != piece::EdgeKind::scribed) continue;
+        const auto* surface = s.results.surface(edge.surface_id);
+        const auto spec = std::find_if(s.job.surfaces.begin(), s.job.surfaces.end(),
+                                       [&](const auto& one) { return one.id == edge.surface_id; });
+        if (!surface || !surface->fitted() || spec == s.job.surfaces.end()) continue;
+        std::vector<std::pair<double, double>> near;  // distance, and whether the piece lies the way in
+        for (std::size_t k = 0; k < surface->points.size(); ++k) {
+            const auto& p = surface->points[k];
+            if (surface->fitted()->report.readings[k].suspect) continue;
+            const Vec3 way = centre - p.position;
+            if (way.norm() > 1) near.emplace_back(way.norm(), hull::way_in(p, {spec->inside, spec->part, {}}).dot(way));
+        }
+        std::sort(near.begin(), near.end());
+        near.resize(std::min(near.size(), asked));
+        int in = 0, outside = 0;
+        for (const auto& [distance, cosine] : near) (cosine > 0 ? in : outside) += cosine != 0;
+        const double beyond = surface->face->distance_mm(centre);
+        if (beyond <= 0 && outside <= 2 * in) continue;
+        add(out, "on the wrong side", Severity::stop, s.piece.id,
+            fmt::format("{} lies outside of {}", s.piece.name, spec->name),
+            beyond > 0 ? fmt::format("its middle is {:.0f} mm beyond the surface", beyond)
+                       : fmt::format("{} of the {} nearest readings were taken from the other side", outside,
+                                     in + outside),
+            "See in Shape which side is the boat's inside, and turn it round if it is not so.");
+    }
+}
+
 void opening_corner(const Subject& s, Findings& out) {
     constexpr double least_radius_mm = 50;  // common practice for doorways in bulkheads: a crack starts in a corner
     for (const auto& o : s.piece.openings) {
@@ -133,10 +170,22 @@ void opening_corner(const Subject& s, Findings& out) {
     }
 }
 
-void outline_fault(const JobPiece& piece, const PieceResult& result, Findings& out) {
+/// Its surface is being measured: nothing is wrong.
+bool waits_for_readings(const Results& results, const JobPiece& piece) {
+    return std::any_of(piece.edges.begin(), piece.edges.end(), [&](const auto& edge) {
+        if (edge.kind != piece::EdgeKind::scribed) return false;
+        const auto* surface = results.surface(edge.surface_id);
+        return surface && !surface->fitted() && hull::too_few_yet(surface->points);
+    });
+}
+
+void outline_fault(const Results& results, const JobPiece& piece, const PieceResult& result, Findings& out) {
     if (!result.outline || result.outline->ok()) return;
-    add(out, "outline", Severity::stop, piece.id, fmt::format("{} has no outline yet", piece.name),
-        result.outline->error().message, "Settle this first; nothing can be cut before.");
+    const bool unfinished = waits_for_readings(results, piece);
+    add(out, "outline", unfinished ? Severity::note : Severity::stop, piece.id,
+        fmt::format("{} has no outline yet", piece.name), result.outline->error().message,
+        unfinished ? "It will have one as soon as its surface is measured."
+                   : "Settle this first; nothing can be cut before.");
 }
 
 void sheet_too_small(const Job& job, const Results& results, Findings& out) {
@@ -155,22 +204,42 @@ void sheet_too_small(const Job& job, const Results& results, Findings& out) {
         }
 }
 
-/// "R1 reading 11 by -36 mm, R3 reading 7 by +98 mm"; of very many the first few.
-std::string suspects_in_words(const Job& job, const job::SurfaceResult& surface, const hull::FitReport& report) {
-    constexpr int named = 8;
-    std::string out;
+std::string surface_name(const Job& job, const std::string& id) {
+    for (const auto& s : job.surfaces)
+        if (s.id == id) return s.name;
+    return "no surface";
+}
+
+/// The first suspects in their sets' own terms; of very many a few.
+struct Suspects {
+    std::string words, first_set;
+    int first_reading = -1;
+};
+Suspects suspects_of(const Job& job, const job::SurfaceResult& surface) {
+    constexpr int named = 6;
+    Suspects out;
     int told = 0;
+    const auto& fit = *surface.fitted();
+    const auto in_boat = job::readings_in_boat(job);
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
         const auto& at = surface.points[k];
-        if (!report.readings[k].suspect || job::is_scanned(job, at)) continue;
+        const auto& judged = fit.report.readings[k];
+        if (!judged.suspect || job::is_scanned(job, at) || job::is_stray(fit, at)) continue;
         if (++told > named) continue;
-        const auto& set = job.readings[static_cast<std::size_t>(at.set)];
-        const std::string which = at.reading < 0 ? fmt::format("a mirrored reading of {}", set.mirror_of)
-                                                 : fmt::format("reading {}", at.reading + 1);
-        out += fmt::format("{}{} {} by {:+.0f} mm", out.empty() ? "" : ", ", set.id, which,
-                           report.readings[k].residual_mm);
+        const auto s = static_cast<std::size_t>(at.set);
+        const auto& set = job.readings[s];
+        const std::string which =
+            at.reading < 0 || !in_boat
+                ? fmt::format("a mirrored reading of {} {:.0f} mm {}", set.mirror_of, std::abs(judged.residual_mm),
+                              judged.residual_mm > 0 ? "outside" : "inside")
+                : job::suspect_words((*in_boat)[s], at.reading, judged.residual_mm, fit.surface);
+        out.words += fmt::format("{}{} {}", out.words.empty() ? "" : "; ", set.id, which);
+        if (told > 1) continue;
+        out.first_set = set.id;
+        out.first_reading = at.reading;
     }
-    return told > named ? fmt::format("{} and {} more", out, told - named) : out;
+    if (told > named) out.words += fmt::format("; and {} more", told - named);
+    return out;
 }
 
 /// Readings left out of a surface. Those of a scan are nobody's slips: hoses and frames, unless there are very many.
@@ -178,15 +247,19 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
     constexpr double many = 0.15;
     const auto [doubtful, strays, scanned] = job::left_out(job, s);
     const std::string& name = job.surfaces[which].name;
-    if (doubtful > 0)
+    if (doubtful > 0) {
+        const Suspects suspects = suspects_of(job, s);
         add(out, "suspect readings", Severity::mind, {},
             fmt::format("{} of {} readings of {} do not fit the others", doubtful,
                         static_cast<int>(s.points.size()) - scanned, name),
-            suspects_in_words(job, s, s.fitted()->report) + "; left out of the surface until corrected",
+            suspects.words + "; left out of the surface until corrected",
             s.ridge && *s.ridge
                 ? "See to the chine that was not entered first: without it good readings near it look "
                   "wrong. Then look at what is left in Measure."
                 : "Look at them in Measure; read those spots again.");
+        out.back().set_id = suspects.first_set;
+        out.back().reading = suspects.first_reading;
+    }
     if (strays > 0)
         add(out, "suspect readings", strays > many * scanned ? Severity::mind : Severity::note, {},
             fmt::format("{} of {} scanned points do not lie on {}", strays, scanned, name),
@@ -219,14 +292,63 @@ void shape_faults(const Job& job, const Results& results, Findings& out) {
     }
 }
 
+/// Sets that as a whole do not lie where the others do.
+void stray_sets(const Job& job, const hull::FittedSurface& fit, Findings& out) {
+    const auto in_boat = job::readings_in_boat(job);
+    for (int which : fit.report.stray_sets) {
+        const auto k = static_cast<std::size_t>(which);
+        add(out, "stray set", Severity::mind, {},
+            fmt::format("'{}' as a whole does not lie where the others do", job.readings[k].name),
+            fmt::format("its {} readings are left out of {}; {}", job.readings[k].readings.size(),
+                        surface_name(job, job.readings[k].surface_id),
+                        in_boat ? job::stray_cause((*in_boat)[k], fit.surface) : "the datum is not known"),
+            "See in Measure where it stood, which side it faces and what it met.");
+        out.back().set_id = job.readings[k].id;
+    }
+}
+
+/// Instruments that, as they were entered, stood outside; and an inside that nobody told.
+void inside_faults(const Job& job, std::size_t which, const hull::FittedSurface& fit, Findings& out) {
+    const auto& inside = fit.report.inside;
+    for (int set : inside.against) {
+        if (std::count(fit.report.stray_sets.begin(), fit.report.stray_sets.end(), set)) continue;
+        add(out, "inside", Severity::mind, {},
+            fmt::format("'{}' was read from outside {}, as it stands",
+                        job.readings[static_cast<std::size_t>(set)].name, job.surfaces[which].name),
+            fmt::format("the boat is taken to be {}, {}", hull::direction_words(inside.toward),
+                        hull::from_words(inside.from)),
+            "See in Measure where it stood and which way it was read.");
+        out.back().set_id = job.readings[static_cast<std::size_t>(set)].id;
+    }
+    if (inside.from == hull::Inside::From::assumed)
+        add(out, "inside", Severity::note, {},
+            fmt::format("which side of {} is the boat's inside is assumed", job.surfaces[which].name),
+            fmt::format("the boat is taken to be {}", hull::direction_words(inside.toward)),
+            "Say in Shape what it is of the boat, or turn it round there.");
+}
+
 void surface_faults(const Job& job, const Results& results, Findings& out) {
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         const auto& s = results.surfaces[i];
-        if (!s.points.empty() && s.fit && !s.fit->ok())
-            add(out, "surface", Severity::stop, {}, fmt::format("{} cannot be fitted", job.surfaces[i].name),
-                s.fit->error().message, "See the readings in Measure.");
-        if (s.fitted()) readings_left_out(job, i, s, out);
+        if (!s.points.empty() && s.fit && !s.fit->ok()) {
+            const bool unfinished = hull::too_few_yet(s.points).has_value();
+            add(out, "surface", unfinished ? Severity::note : Severity::stop, {},
+                job.surfaces[i].name + (unfinished ? " is being measured" : " cannot be fitted"),
+                s.fit->error().message,
+                unfinished ? "Go on in Measure." : "See the readings in Measure.");
+        }
+        if (!s.fitted()) continue;
+        readings_left_out(job, i, s, out);
+        stray_sets(job, *s.fitted(), out);
+        inside_faults(job, i, *s.fitted(), out);
     }
+    for (const auto& set : job.readings)
+        if (set.surface_id.empty() && !set.readings.empty()) {
+            add(out, "not placed", Severity::note, {}, fmt::format("'{}' lies on no surface yet", set.name),
+                fmt::format("{} readings that nothing is fitted to", set.readings.size()),
+                "Say in Measure where it stood and which surface it met.");
+            out.back().set_id = set.id;
+        }
 }
 
 /// Stages that failed. The rest stands, and the job can be saved.
@@ -235,6 +357,12 @@ void not_computed(const Results& results, Findings& out) {
         add(out, "not computed", Severity::stop, fault.piece_id,
             fmt::format("This could not be computed: {}", fault.what), fault.why,
             "Undo what was changed last, or go on with the rest; the job can be saved as it is.");
+}
+
+/// Checks speak in millimetres; a person reads the job's unit.
+void tell_in_unit(const Job& job, Findings& out) {
+    for (Finding& f : out)
+        for (std::string* text : {&f.title, &f.evidence, &f.advice}) *text = units::in_unit(*text, job.unit);
 }
 
 void apply_set_aside(const Job& job, Findings& out) {
@@ -248,7 +376,8 @@ void apply_set_aside(const Job& job, Findings& out) {
 
 using PieceCheck = void (*)(const Subject&, Findings&);
 constexpr PieceCheck piece_checks[] = {passage,       thin_laminate_screws, block_under_structural, blocks_overloaded,
-                                       screw_through, missing_limber,       sparse_readings,        opening_corner};
+                                       screw_through, missing_limber,       sparse_readings,        opening_corner,
+                                       wrong_side};
 
 }  // namespace
 
@@ -265,6 +394,10 @@ const std::vector<std::string_view>& check_names() {
                                                      "missing limber notch",
                                                      "readings too sparse",
                                                      "opening corner too sharp",
+                                                     "on the wrong side",
+                                                     "stray set",
+                                                     "inside",
+                                                     "not placed",
                                                      "sheet too small",
                                                      "chine not entered",
                                                      "sides unequal",
@@ -278,11 +411,12 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     shape_faults(job, results, out);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const PieceResult& result = results.pieces[i];
-        outline_fault(job.pieces[i], result, out);
+        outline_fault(results, job.pieces[i], result, out);
         if (const auto* shape = result.shape())
             for (PieceCheck check : piece_checks) check({job, results, job.pieces[i], result, *shape}, out);
     }
     sheet_too_small(job, results, out);
+    tell_in_unit(job, out);
     apply_set_aside(job, out);
     not_computed(results, out);
     std::stable_sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) {

@@ -191,6 +191,21 @@ Result<Located> locate_once(const ReadingSet& set, const Values& v) {
     }
 }
 
+/// Marks named on a pattern are of what stands inside: a divider, a beam.
+std::optional<Vec3> middle_of_marks(const ReadingSet& set) {
+    Vec3 sum = Vec3::Zero();
+    int count = 0;
+    for (const Reading& r : set.readings) {
+        if (r.mark.empty() || r.disabled) continue;
+        const auto at = locate_once(set, r.values);
+        if (!at) continue;
+        sum += at->position;
+        ++count;
+    }
+    if (count == 0) return std::nullopt;
+    return sum / count;
+}
+
 }  // namespace
 
 std::vector<Column> columns_of(const ReadingSet& set) {
@@ -268,6 +283,39 @@ Result<Located> locate(const ReadingSet& set, const Reading& reading) {
     if (reading.sigma_mm) out.sigma_mm = *reading.sigma_mm;
     out.sigma_mm /= std::sqrt(out.taken);
     return out;
+}
+
+std::string reading_terms(const ReadingSet& set, const Reading& reading) {
+    std::string out;
+    const auto columns = columns_of(set);
+    for (std::size_t k = 0; k < columns.size(); ++k) {
+        const double value = reading.values[k];
+        if (columns[k].optional && value == 0) continue;
+        if (!out.empty()) out += ", ";
+        out += columns[k].kind == Column::Kind::length  ? fmt::format("{} {:.1f} mm", columns[k].name, value)
+               : columns[k].kind == Column::Kind::angle ? fmt::format("{} {:.1f}°", columns[k].name, value)
+                                                        : fmt::format("{} {:.0f}", columns[k].name, value);
+    }
+    return out;
+}
+
+Vec3 toward_instrument(const ReadingSet& set, const Reading& reading, const Vec3& position) {
+    const auto& v = reading.values;
+    std::optional<Vec3> stand = set.stood;
+    switch (set.school) {
+        case School::ordinates: stand = set.origin + set.along * set.along.dot(position - set.origin); break;
+        case School::tick_stick: stand = in_space(set, Vec2(v[0] + v[2], v[1] + v[3]) / 2); break;
+        case School::tick_stick_angle:
+        case School::compass_scribe: stand = in_space(set, Vec2(v[0], v[1])); break;
+        case School::fixed_points:
+            if (set.fixed_points.size() >= 2) stand = in_space(set, (set.fixed_points[0] + set.fixed_points[1]) / 2);
+            break;
+        case School::laser_meter: stand = set.origin; break;
+        default:
+            if (!stand) stand = middle_of_marks(set);
+    }
+    if (!stand || (*stand - position).norm() < 1) return Vec3::Zero();
+    return (*stand - position).normalized();
 }
 
 std::pair<Vec2, Vec2> edge_of(const Reading& r) {

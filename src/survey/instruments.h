@@ -1,6 +1,7 @@
 // The schools of templating: what is typed for one reading of each, and where in the boat it then lies.
 #pragma once
 
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -51,6 +52,14 @@ struct Located {
 /// a mark that is not on the stick, distances that do not meet.
 /// bevel_gauge: the spot. strip_edges: the middle of the edge.
 Result<Located> locate(const ReadingSet& set, const Reading& reading);
+
+/// What was typed for a reading, in its school's own terms: "station 300 mm, distance 814 mm", "mark 3".
+std::string reading_terms(const ReadingSet& set, const Reading& reading);
+
+/// From a reading at `position` to where the instrument stood, in the boat: to the line, board, pins, pencil, stand
+/// point; where the school does not tell it, to `stood` or to the marks named on the pattern. Zero where that is not
+/// known, or nearer than a millimetre.
+Vec3 toward_instrument(const ReadingSet& set, const Reading& reading, const Vec3& position);
 
 /// strip_edges: both ends of the edge in the plane.
 std::pair<Vec2, Vec2> edge_of(const Reading& reading);

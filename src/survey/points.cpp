@@ -35,6 +35,7 @@ Result<std::vector<Point>> mirrored_points(std::span<const ReadingSet> sets, con
     if (!points) return points;
     for (Point& p : points.value()) {
         p.position.y() = -p.position.y();
+        p.inboard.y() = -p.inboard.y();
         p.sigma_mm = std::hypot(p.sigma_mm, mirror.sigma_mm);
         p.set = index;
         p.reading = -1;
@@ -49,7 +50,7 @@ std::string swapped_digits(double typed_mm, double expected_mm, double tolerance
         std::swap(other[i], other[i + 1]);
         const double value = std::copysign(std::stod(other), typed_mm);
         if (other != digits && std::abs(value - expected_mm) <= tolerance_mm)
-            return fmt::format("two digits swapped? {:.0f} would fit", value);
+            return fmt::format("two digits swapped? {:.0f} mm would fit", value);
     }
     return {};
 }
@@ -98,11 +99,12 @@ Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std
             if (!(at->sigma_mm > 0) || !std::isfinite(at->sigma_mm))
                 return reading_fault(set, i, "the uncertainty of a reading is a positive number");
             if (set.school == School::bevel_gauge) continue;
-            out.push_back({at->position, at->sigma_mm, s, i});
+            const Vec3 inboard = toward_instrument(set, r, at->position);
+            out.push_back({at->position, at->sigma_mm, s, i, inboard});
             if (set.school != School::strip_edges) continue;
             const auto [from, to] = edge_of(r);
             for (const Vec2& end : {from, to})
-                out.push_back({set.origin + set.along * end.x() + set.toward * end.y(), at->sigma_mm, s, i});
+                out.push_back({set.origin + set.along * end.x() + set.toward * end.y(), at->sigma_mm, s, i, inboard});
         }
     }
     return out;
@@ -144,9 +146,9 @@ std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm)
     if (std::abs(typed_mm + expected_mm) <= tolerance_mm && std::abs(typed_mm) > 2 * tolerance_mm)
         return "the other side? the sign turned round would fit";
     if (auto text = swapped_digits(typed_mm, expected_mm, std::min(tolerance_mm, 4.0)); !text.empty()) return text;
-    for (double slip : {10.0, 50.0, 100.0, 1000.0})
+    for (double slip : {10.0, 50.0, 100.0, 1000.0, units::mm_per_inch, 12 * units::mm_per_inch})
         if (std::abs(std::abs(off) - slip) <= std::min(tolerance_mm, slip / 3))
-            return fmt::format("{:.0f} mm misread? {:.0f} would fit", slip, typed_mm - std::copysign(slip, off));
+            return fmt::format("{:.0f} mm misread? {:.0f} mm would fit", slip, typed_mm - std::copysign(slip, off));
     if (std::abs(typed_mm * 2.54 - expected_mm) <= tolerance_mm && std::abs(typed_mm) > 20)
         return "inches read as centimetres?";
     return {};

@@ -16,6 +16,8 @@ struct Point {
     int set = 0;  ///< index of the set that it comes from
     int reading =
         0;  ///< index of the reading in that set, -1 in a mirrored one; for a file of points, its line number
+    /// From the point to where the instrument stood (unit); zero where that is not known.
+    Vec3 inboard = Vec3::Zero();
     bool operator==(const Point&) const = default;
 };
 
@@ -44,7 +46,7 @@ std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, c
 
 /// What a wrong reading probably was. `typed_mm` is the number in the notebook, `expected_mm` the number that
 /// would fit, `tolerance_mm` how near a corrected number must come (three standard deviations, say).
-/// Tried: the other side (sign), 10, 50, 100 or 1000 mm misread, two neighbouring digits swapped, inches read
+/// Tried: the other side (sign), 10, 50, 100 or 1000 mm, an inch or a foot misread, two neighbouring digits swapped, inches read
 /// as centimetres. Empty when nothing comes near.
 std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm);
 

@@ -61,6 +61,10 @@ struct ReadingSet {
     /// about the boat's zero) are turned by the datum. `origin` is a place in the boat in either case.
     bool by_gravity = false;
 
+    /// A place inside the boat from which the readings were taken, where the school does not tell it: a scanner's
+    /// stand, say.
+    std::optional<Vec3> stood;
+
     std::vector<double> stick_marks_mm;  ///< tick_stick: length from the tip to mark 1, 2, ...
     std::vector<Vec2> fixed_points;      ///< fixed_points: pins in the plane, two to four
     bool left_of_pins = true;            ///< fixed_points: which side, looking from the first pin to the second

@@ -91,6 +91,9 @@ class Parser {
             auto right = product();
             if (!right) return right;
             const double sign = plus ? 1 : -1;
+            // 32+3/16 in is 32 3/16 in, whatever a plain number means.
+            if (plus && fraction_of_ && !left->is_length && left->number == std::floor(left->number))
+                left = Value{left->number * *fraction_of_, true};
             if (left->is_length || right->is_length) left = Value{as_length(*left) + sign * as_length(*right), true};
             else left = Value{left->number + sign * right->number, false};
         }
@@ -165,8 +168,11 @@ class Parser {
     Result<Value> measured() {
         last_was_feet_ = false;
         last_factor_.reset();
+        fraction_of_.reset();
+        const std::string_view start = rest_;
         auto number = mixed_number();
         if (!number) return number.error();
+        const bool fraction = *number < 1 && start.substr(0, start.size() - rest_.size()).find('/') != start.npos;
         skip_spaces(rest_);
         const auto name = take_unit_name(rest_);
         last_number_ = *number;
@@ -174,6 +180,7 @@ class Parser {
         last_factor_ = unit_factor(name);
         if (!last_factor_) return Error{fmt::format("'{}' is not a unit of length (mm, cm, m, in, ft)", name)};
         last_was_feet_ = *last_factor_ == 304.8;
+        if (fraction) fraction_of_ = last_factor_;
         if (last_was_feet_) feet_ = *number;
         return Value{last_was_feet_ ? *number * 12.0 * mm_per_inch : *number * *last_factor_, true};
     }
@@ -224,6 +231,7 @@ class Parser {
     double feet_ = 0;
     double last_number_ = 0;
     std::optional<double> last_factor_;
+    std::optional<double> fraction_of_;  ///< the unit of the last quantity, where that was a fraction below one
 };
 
 }  // namespace

@@ -6,6 +6,7 @@
 #include <charconv>
 #include <cmath>
 #include <numeric>
+#include <regex>
 #include <span>
 #include <utility>
 
@@ -25,6 +26,8 @@ double factor_mm(LengthUnit unit) {
         case LengthUnit::centimetre: return 10.0;
         case LengthUnit::metre: return 1000.0;
         case LengthUnit::inch:
+        case LengthUnit::inch_sixteenths:
+        case LengthUnit::inch_thirty_seconds:
         case LengthUnit::feet_inches: return mm_per_inch;
         case LengthUnit::millimetre: break;
     }
@@ -53,6 +56,20 @@ std::string feet_text(long long parts, long long denominator) {
     const long long g = std::gcd(top, denominator);
     if (whole) out += fmt::format("{} ", whole);
     return out + fmt::format("{}/{}\"", top / g, denominator / g);
+}
+
+/// Inches and a reduced fraction: "32 3/16".
+std::string fraction_text(long long parts, long long denominator) {
+    const std::string sign = parts < 0 ? "-" : "";
+    parts = std::llabs(parts);
+    const long long whole = parts / denominator, top = parts % denominator, g = std::gcd(top, denominator);
+    if (top == 0) return sign + fmt::format("{}", whole);
+    return sign + (whole ? fmt::format("{} ", whole) : std::string()) + fmt::format("{}/{}", top / g, denominator / g);
+}
+
+/// Parts of an inch that a unit shows; 0 where it shows decimals.
+long long fraction_of(LengthUnit unit) {
+    return unit == LengthUnit::inch_sixteenths ? 16 : unit == LengthUnit::inch_thirty_seconds ? 32 : 0;
 }
 
 /// The shortest decimal text of value/factor that reads back to exactly `value`. Division and
@@ -126,14 +143,24 @@ std::string_view symbol(LengthUnit unit) {
     switch (unit) {
         case LengthUnit::centimetre: return "cm";
         case LengthUnit::metre: return "m";
-        case LengthUnit::inch: return "in";
+        case LengthUnit::inch:
+        case LengthUnit::inch_sixteenths:
+        case LengthUnit::inch_thirty_seconds: return "in";
         case LengthUnit::feet_inches: return "ft in";
         case LengthUnit::millimetre: break;
     }
     return "mm";
 }
 
+std::string_view unit_name(LengthUnit unit) {
+    if (unit == LengthUnit::inch_sixteenths) return "in 1/16";
+    if (unit == LengthUnit::inch_thirty_seconds) return "in 1/32";
+    return symbol(unit);
+}
+
 std::string format_length_number(double length_mm, LengthUnit unit) {
+    if (const long long parts = fraction_of(unit))
+        return fraction_text(std::llround(length_mm / mm_per_inch * static_cast<double>(parts)), parts);
     if (unit == LengthUnit::feet_inches) return feet_text(std::llround(length_mm / mm_per_inch * 32), 32);
     return without_negative_zero(fmt::format("{:.{}f}", length_mm / factor_mm(unit), shown_decimals(unit)));
 }
@@ -143,16 +170,57 @@ std::string format_length(double length_mm, LengthUnit unit) {
     return fmt::format("{} {}", format_length_number(length_mm, unit), symbol(unit));
 }
 
+std::string format_length_field(double length_mm, LengthUnit unit) {
+    constexpr double enough_mm = 1e-3;
+    const std::string usual = format_length(length_mm, unit);
+    const auto back = parse_length_mm(usual, unit);
+    if (back && std::abs(*back - length_mm) <= enough_mm) return usual;
+    const std::string_view name = unit == LengthUnit::feet_inches ? "in" : symbol(unit);
+    for (int decimals = shown_decimals(unit); decimals < 8; ++decimals)
+        if (const double shown = std::round(length_mm / factor_mm(unit) * std::pow(10, decimals)) / std::pow(10, decimals);
+            std::abs(shown * factor_mm(unit) - length_mm) <= enough_mm)
+            return fmt::format("{:.{}f} {}", length_mm / factor_mm(unit), decimals, name);
+    return format_length_exact(length_mm, unit);
+}
+
 std::string format_length_exact(double length_mm, LengthUnit unit) {
     if (unit == LengthUnit::feet_inches) {
         const double parts = std::round(length_mm / mm_per_inch * 64);
         if (std::abs(parts) < 1e15 && parts / 64 * mm_per_inch == length_mm)
             return feet_text(static_cast<long long>(parts), 64);
     }
+    if (fraction_of(unit)) {
+        const double parts = std::round(length_mm / mm_per_inch * 64);
+        if (std::abs(parts) < 1e15 && parts / 64 * mm_per_inch == length_mm)
+            return fraction_text(static_cast<long long>(parts), 64) + " in";
+    }
     const std::string number = exact_number(length_mm, factor_mm(unit));
     // Not every double of millimetres is a double of another unit times its factor: then millimetres say it.
     if (number.empty()) return exact_number(length_mm, 1.0) + " mm";
     return fmt::format("{} {}", number, unit == LengthUnit::feet_inches ? "in" : symbol(unit));
+}
+
+std::string in_unit(const std::string& text, LengthUnit unit) {
+    if (unit == LengthUnit::millimetre) return text;
+    // A list of numbers that share one "mm"; a sign or ± before a number stays where it is.
+    static const std::regex lengths(R"((\d+(?:\.\d+)?)((?:(?: x | × | to |, | or | and | by )[±+-]?\d+(?:\.\d+)?)*) mm\b)");
+    static const std::regex one(R"(\d+(?:\.\d+)?)");
+    std::string out;
+    auto rest = text.cbegin();
+    for (std::sregex_iterator it(text.begin(), text.end(), lengths), end; it != end; ++it) {
+        out.append(rest, text.cbegin() + it->position());
+        const std::string numbers = (*it)[1].str() + (*it)[2].str();
+        auto from = numbers.cbegin();
+        for (std::sregex_iterator n(numbers.begin(), numbers.end(), one); n != end; ++n) {
+            out.append(from, numbers.cbegin() + n->position());
+            out += format_length_number(std::stod(n->str()), unit);
+            from = numbers.cbegin() + n->position() + n->length();
+        }
+        if (unit != LengthUnit::feet_inches) out += fmt::format(" {}", symbol(unit));
+        rest = text.cbegin() + it->position() + it->length();
+    }
+    out.append(rest, text.cend());
+    return out;
 }
 
 std::string format_mass(double mass_kg, MassUnit unit) {

@@ -23,12 +23,13 @@ constexpr double degrees(double radians) {
 }
 
 /// How lengths are shown, and what a plain number means when one is typed.
-enum class LengthUnit { millimetre, centimetre, metre, inch, feet_inches };
+enum class LengthUnit { millimetre, centimetre, metre, inch, feet_inches, inch_sixteenths, inch_thirty_seconds };
+inline constexpr int length_unit_count = 7;
 enum class MassUnit { kilogram, pound };
 
 /// Reads a length, or arithmetic on lengths and plain numbers, into millimetres.
 ///
-/// Understood: `792`, `792 mm`, `41cm`, `0.41 m`, `5/16 in`, `7 3/16"`, `2' 7 3/16"`, `2 ft 7 in`, `-12`,
+/// Understood: `792`, `32+3/16 in` (as 32 3/16 in), `792 mm`, `41cm`, `0.41 m`, `5/16 in`, `7 3/16"`, `2' 7 3/16"`, `2 ft 7 in`, `-12`,
 /// `2*18+3`, `(1/2 in + 3) / 2`. A plain number is in `plain` (inches for feet_inches); a number that
 /// multiplies or divides a length stays a number. A decimal comma is read as a point, unless it could
 /// be a thousands separator. A dash glued between feet and inches (`2'-7"`) is refused, because it reads
@@ -42,8 +43,12 @@ Result<double> parse_mass_kg(std::string_view text, MassUnit plain = MassUnit::k
 Result<double> parse_angle_rad(std::string_view text);
 
 /// Shows a length for reading: rounded to what a rule or tape shows (1 decimal of mm, 2 of cm, 4 of m,
-/// 3 of inch, 1/32 for feet and inches), with its unit.
+/// 3 of inch, 1/32 for feet and inches, 1/16 or 1/32 for inches in fractions), with its unit.
 std::string format_length(double length_mm, LengthUnit unit);
+
+/// Shows a length for a field: as format_length does, with more digits where these are needed to say it within a
+/// thousandth of a millimetre.
+std::string format_length_field(double length_mm, LengthUnit unit);
 
 /// Shows a length so that parse_length_mm gives back the same double, bit for bit. Feet and inches use
 /// fractions down to 1/64 where these are exact and decimal inches otherwise.
@@ -52,8 +57,14 @@ std::string format_length_exact(double length_mm, LengthUnit unit);
 /// The number alone, rounded as format_length rounds it, without the unit (feet_inches keeps its marks).
 std::string format_length_number(double length_mm, LengthUnit unit);
 
-/// "mm", "cm", "m", "in", "ft in".
+/// "mm", "cm", "m", "in", "ft in"; "in" for inches in fractions too.
 std::string_view symbol(LengthUnit unit);
+
+/// How the unit is called where one chooses it: "in 1/16".
+std::string_view unit_name(LengthUnit unit);
+
+/// Sentences with lengths in millimetres ("12.5 mm", "600 x 900 mm", "10, 50 or 100 mm"), told in `unit`.
+std::string in_unit(const std::string& text, LengthUnit unit);
 
 std::string format_mass(double mass_kg, MassUnit unit);
 /// Round-trips exactly through parse_mass_kg.

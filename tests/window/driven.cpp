@@ -42,7 +42,7 @@ class Hand {
 
     /// A first set of readings, and the keys in its entry.
     void begin_first_piece() {
-        w_.click("Measure a first piece");
+        w_.main.begin_new();
         w_.click("Make this set");
         to_entry();
     }

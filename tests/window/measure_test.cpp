@@ -168,7 +168,7 @@ TEST_CASE("a set's placing is edited in its fields, and its directions stay squa
     Window w;
     open_set(w, 2);
     REQUIRE(w.click("Placing"));
-    REQUIRE(w.fill("zero at, fwd", "2401.5"));
+    REQUIRE(w.fill("station 0 at, fwd", "2401.5"));
     CHECK(w.document.job().readings[2].origin.x() == 2401.5);
     REQUIRE(w.fill("one reading ±", "2"));
     CHECK(w.document.job().readings[2].sigma_mm == 2);
@@ -245,5 +245,5 @@ TEST_CASE("fewer readings than a surface needs are said in words where the drawi
     REQUIRE(w.settle());
     CHECK_FALSE(w.document.computed()->results.surfaces[0].fitted());
     CHECK(w.document.computed()->results.surfaces[0].fit->error().message.find("12") != std::string::npos);
-    CHECK(w.button("Take more readings"));
+    CHECK(w.button("See the shape"));
 }

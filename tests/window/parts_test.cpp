@@ -82,16 +82,16 @@ TEST_CASE("residuals are written with their sign, and none for nothing", "[parts
 }
 
 TEST_CASE("new pieces stand where they are asked for and are bounded", "[parts]") {
-    for (auto kind : {NewPiece::bulkhead, NewPiece::half_bulkhead, NewPiece::long_panel, NewPiece::level_panel}) {
-        const auto piece = new_piece(demo().job, demo(), kind, 420);
+    for (int k = 0; k < job::starting_kind_count; ++k) {
+        const auto kind = static_cast<job::StartingKind>(k);
+        const auto piece = job::starting_piece(demo().job, demo().results, kind, 420);
         CHECK(piece.plane.d_mm == 420);
         CHECK(piece.plane.normal.norm() == Approx(1));
         CHECK(piece.edges.size() >= 2);
         CHECK(piece.edges.front().kind == piece::EdgeKind::scribed);
         CHECK_FALSE(job::find_piece(demo().job, piece.id));
-        CHECK(piece.structural == (kind == NewPiece::bulkhead));
+        CHECK(piece.structural == (kind == job::StartingKind::bulkhead));
     }
-    CHECK(new_piece(job::empty_job(), Computed{job::empty_job(), {}, {}}, NewPiece::bulkhead, 0).edges.size() == 2);
 }
 
 TEST_CASE("directions have words both ways", "[parts]") {

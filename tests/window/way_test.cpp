@@ -27,7 +27,7 @@ void type_station(Window& w, double x, int points) {
     how->setFocus();
     w.key(Qt::Key_Down);  // ordinates to strip pattern
     QTest::qWait(1);
-    REQUIRE(w.fill("zero at, fwd", QString::number(x)));
+    REQUIRE(w.fill("pattern's 0, 0 at, fwd", QString::number(x)));
     REQUIRE(w.click("Make this set"));
     auto* across = w.named<QLineEdit>("next across");
     REQUIRE(across);
@@ -46,7 +46,7 @@ void type_station(Window& w, double x, int points) {
 TEST_CASE("from readings to papers through the real window", "[way]") {
     const jobs::Folder folder;
     Window w;
-    REQUIRE(w.click("Measure a first piece"));
+    w.main.begin_new();
     REQUIRE(w.main.sheet());  // a first set is asked for at once
     const auto empty = w.document.job();
     for (double x : {0.0, 500.0, 1000.0, 1500.0}) type_station(w, x, 9);
@@ -147,14 +147,15 @@ TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
     Window w;
     w.main.open_demo();
     REQUIRE(w.settle());
-    const char* at[] = {"2600", "2300", "500", "300"};
+    // As they are offered where both sides are known: bulkhead, half-bulkhead, shelf, face.
+    const char* at[] = {"2600", "2300", "300", "500"};
     for (int kind = 0; kind < 4; ++kind) {
         w.main.show_sheet("new piece");
         auto* box = w.named<QComboBox>("kind");
         REQUIRE(box);
         box->setFocus();
         for (int k = 0; k < kind; ++k) w.key(Qt::Key_Down);
-        REQUIRE(w.fill(kind < 2 ? "face A at, fwd" : kind == 2 ? "face A at, port" : "face A at, up", at[kind]));
+        REQUIRE(w.fill(kind < 2 ? "face A at, fwd" : kind == 3 ? "face A at, port" : "face A at, up", at[kind]));
         REQUIRE(w.click("Add it"));
         REQUIRE(w.settle());
         const auto& piece = w.document.job().pieces.back();

@@ -168,4 +168,39 @@ void Document::settle_selection() {
     emit selection_changed();
 }
 
+namespace {
+
+/// Nothing that is known within so much is known at all.
+constexpr double beyond_sense_mm = 500;
+
+bool in_inches(units::LengthUnit unit) {
+    return unit != units::LengthUnit::millimetre && unit != units::LengthUnit::centimetre &&
+           unit != units::LengthUnit::metre;
+}
+
+}  // namespace
+
+QString Document::fine_unit() const {
+    return in_inches(unit()) ? "in" : "mm";
+}
+
+QString Document::fine_number(double mm) const {
+    const QString text = in_inches(unit()) ? QString::number(mm / units::mm_per_inch, 'f', 3) : QString::number(mm, 'f', 1);
+    return text.startsWith('-') && text.toDouble() == 0 ? text.mid(1) : text;
+}
+
+QString Document::fine_signed(double mm) const {
+    const QString text = fine_number(mm);
+    return (text.toDouble() > 0 ? "+" : "") + text + " " + fine_unit();
+}
+
+QString Document::band_number(double sigma_mm) const {
+    const double band = 1.96 * sigma_mm;
+    return band < beyond_sense_mm ? "± " + fine_number(band) : QString("not known");
+}
+
+QString Document::band(double sigma_mm) const {
+    return 1.96 * sigma_mm < beyond_sense_mm ? band_number(sigma_mm) + " " + fine_unit() : QString("not known here");
+}
+
 }  // namespace bevelsmith::app

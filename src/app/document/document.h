@@ -79,6 +79,18 @@ class Document : public QObject {
     QString length_number(double mm) const {
         return QString::fromStdString(units::format_length_number(mm, job_.unit));
     }
+    /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even
+    /// where lengths are shown in fractions.
+    QString fine(double mm) const { return fine_number(mm) + " " + fine_unit(); }
+    QString fine_number(double mm) const;
+    QString fine_unit() const;
+    /// "+1.2 mm", "-0.047 in".
+    QString fine_signed(double mm) const;
+    /// The 95 % band of a standard deviation: "± 1.2 mm"; in words where it is beyond all sense.
+    QString band(double sigma_mm) const;
+    QString band_number(double sigma_mm) const;
+    /// Sentences of the core, which speak in millimetres, in the job's unit.
+    QString told(const std::string& text) const { return QString::fromStdString(units::in_unit(text, job_.unit)); }
 
   signals:
     void job_changed();        ///< the value, or the file it belongs to

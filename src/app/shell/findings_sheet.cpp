@@ -39,7 +39,7 @@ void FindingsSheet::add_row(const review::Finding& f) {
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
     auto* go =
-        new QPushButton(f.piece_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
+        new QPushButton(f.piece_id.empty() || !f.set_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
     auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
     for (auto* b : {go, aside}) {
         b->setObjectName("quiet");
@@ -54,6 +54,7 @@ void FindingsSheet::add_row(const review::Finding& f) {
     column->addWidget(reason);
     rows_->addWidget(box);
     connect(go, &QPushButton::clicked, this, [this, f] {
+        if (!f.set_id.empty()) return void(emit wants_reading(f.set_id, f.reading));
         if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
         const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
         emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"

@@ -342,6 +342,9 @@ void ImportSheet::take() {
         set.name = name_;
         set.sigma_mm = sigma_mm_;
         set.readings = more;
+        // Where the scanner stood tells which side is the boat's inside.
+        if (scan())
+            if (const auto stood = exchange::viewpoint_of(loaded_->contents)) set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
         job::add_readings(job, set);
     });
     emit said(QString("%1 points taken over.").arg(more.size()));

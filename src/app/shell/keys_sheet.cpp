@@ -18,6 +18,7 @@ ShortcutsSheet::ShortcutsSheet(Document& document) : SideSheet(document, "Keys")
         {"Enter in a field", "takes it, and waits for the next"},
         {"Escape", "gives back the field, closes a sheet"},
         {"Enter in the readings", "corrects one"},
+        {"Ctrl Enter in the readings", "on to the next set without readings, or to what the guide does next"},
         {"Space, Delete in the readings", "sets one aside, removes it"},
         {"R, M, N in the readings", "takes one again, makes it a named mark, notes something"},
         {"F7", "asks the meter, where one is connected"},

@@ -20,6 +20,8 @@
 #include "app/shell/keeping_sheets.h"
 #include "app/shell/pieces_column.h"
 #include "app/shell/practice_sheet.h"
+#include "app/keeping/recent_jobs.h"
+#include "app/shell/guide.h"
 #include "app/shell/welcome.h"
 #include "job/job_file.h"
 
@@ -72,7 +74,7 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     resize(1280, 800);
     setMinimumSize(1024, 640);
     build_actions();
-    qApp->installEventFilter(this);
+    qApp->installEventFilter(&manners_);
     connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
     // The stack knows only after the job has changed whether that made it clean.
     connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::refresh_title);
@@ -80,18 +82,21 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     connect(qApp, &QGuiApplication::commitDataRequest, this, [this](QSessionManager& session) {
         if (!keeper_.may_close({})) session.cancel();
     });
+    connect(&document_, &Document::saved, this, [this] { remember_job(document_.path(), document_.job()); });
     refresh_title();
 }
 
 MainWindow::~MainWindow() {
-    qApp->removeEventFilter(this);
+    qApp->removeEventFilter(&manners_);
     // The views look at what the steps hold, so they go first.
     delete takeCentralWidget();
 }
 
 QWidget* MainWindow::build_welcome() {
     auto* page = new Welcome;
+    connect(page, &Welcome::guide_asked, this, &MainWindow::begin_guide);
     connect(page, &Welcome::new_asked, this, &MainWindow::begin_new);
+    connect(page, &Welcome::recent_asked, this, &MainWindow::open);
     connect(page, &Welcome::practice_asked, this, &MainWindow::begin_practice);
     connect(page, &Welcome::demo_asked, this, &MainWindow::open_demo);
     connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
@@ -116,6 +121,15 @@ QWidget* MainWindow::build_work() {
     notice_ = new Notice;
     rows->addWidget(band_);
     rows->addWidget(notice_);
+    guide_ = new GuideStrip(document_);
+    rows->addWidget(guide_);
+    connect(guide_, &GuideStrip::wants_step, this, &MainWindow::show_step);
+    connect(guide_, &GuideStrip::wants_sheet, this, &MainWindow::show_sheet);
+    connect(guide_, &GuideStrip::wants_set, this, [this](const std::string& id) {
+        show_step("Measure");
+        step_named("Measure")->show_reading(id, -1);
+        step_named("Measure")->focus_entry();
+    });
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
     auto* pieces = new PiecesColumn(document_);
@@ -145,6 +159,9 @@ QWidget* MainWindow::build_work() {
         facts_->addWidget(step->facts());
         connect(step.get(), &Step::wants_step, this, &MainWindow::show_step);
         connect(step.get(), &Step::wants_sheet, this, &MainWindow::show_sheet);
+        connect(step.get(), &Step::wants_next, this, [this] {
+            if (guide_->on()) guide_->go_on();
+        });
     }
     connect(band_, &TopBand::step_chosen, this,
             [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
@@ -168,6 +185,7 @@ void MainWindow::build_actions() {
         return action;
     };
     add("New job", QKeySequence::New, [this] { begin_new(); });
+    add("A first piece, guided", {}, [this] { begin_guide(); });
     add("Open…", QKeySequence::Open, [this] { ask_open(); });
     add("Open Ternlight, the demo", {}, [this] { open_demo(); });
     add("Practise on a virtual hull", {}, [this] { begin_practice(); });
@@ -240,6 +258,7 @@ bool MainWindow::open(const QString& path) {
 void MainWindow::show_opened() {
     notice_->hide();
     show_work();
+    if (!document_.path().isEmpty()) remember_job(document_.path(), document_.job());
     show_step(document_.job().readings.empty() ? "Measure" : document_.job().pieces.empty() ? "Shape" : "Pieces");
 }
 
@@ -249,7 +268,9 @@ void MainWindow::show_first_page() {
 }
 
 void MainWindow::offer_kept_work() {
-    static_cast<Welcome*>(pages_->widget(0))->offer(keeper_.found());
+    auto* page = static_cast<Welcome*>(pages_->widget(0));
+    page->offer(keeper_.found());
+    page->offer_recent(recent_jobs());
 }
 
 void MainWindow::show_kept() {
@@ -283,6 +304,14 @@ void MainWindow::begin_new() {
     });
 }
 
+void MainWindow::begin_guide() {
+    keeper_.leave([this] {
+        keeper_.put(job::empty_job());
+        show_step("Measure");
+        show_sheet("guide");
+    });
+}
+
 void MainWindow::begin_practice() {
     keeper_.leave([this] {
         keeper_.put(practice_job(QRandomGenerator::global()->bounded(1U, 1'000'000U)));
@@ -305,13 +334,29 @@ void MainWindow::save() {
 }
 
 void MainWindow::save_as() {
-    QFileDialog dialog(this, "Save the job as", document_.path().isEmpty() ? QDir::homePath() : document_.path(),
-                       "Jobs (*.job.json)");
+    QFileDialog dialog(this, "Save the job as", {}, "Jobs (*.job.json)");
+    if (document_.path().isEmpty()) {
+        dialog.setDirectory(QDir::homePath());
+        dialog.selectFile(proposed_name());
+    } else {
+        dialog.setDirectory(QFileInfo(document_.path()).absolutePath());
+        dialog.selectFile(QFileInfo(document_.path()).fileName());
+    }
     dialog.setOption(QFileDialog::DontUseNativeDialog);
     dialog.setAcceptMode(QFileDialog::AcceptSave);
     dialog.setDefaultSuffix("job.json");
     if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return;
     keeper_.save_to(dialog.selectedFiles().front());
+}
+
+/// From the boat and the job: "Ternlight, forward bulkhead.job.json".
+QString MainWindow::proposed_name() const {
+    const QString boat = QString::fromStdString(document_.job().boat.name).trimmed();
+    const QString job = QString::fromStdString(document_.job().name).trimmed();
+    QString out = boat.isEmpty() || boat == job ? job : job.isEmpty() ? boat : boat + ", " + job;
+    // What no folder takes in a name.
+    out.replace(QRegularExpression("[/\\\\:*?\"<>|\\x00-\\x1f]+"), " ");
+    return (out.simplified().isEmpty() ? QString("job") : out.simplified()) + ".job.json";
 }
 
 Step* MainWindow::step_named(const QString& word) const {
@@ -352,6 +397,18 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
         close_sheet();
         step_named(word)->focus_entry();
     });
+    connect(sheet, &SideSheet::wants_reading, this, [this](const std::string& set, int reading) {
+        close_sheet();
+        show_step("Measure");
+        step_named("Measure")->show_reading(set, reading);
+    });
+    if (auto* guide = qobject_cast<GuideSheet*>(sheet))
+        connect(guide, &GuideSheet::begun, this, [this](const GuidePlan& plan) {
+            close_sheet();
+            show_step("Measure");
+            guide_->begin(plan);
+            guide_->go_on();
+        });
     connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
     // It takes the facts' place and some of the stage's, so that nothing is covered.
     facts_->hide();
@@ -383,29 +440,6 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     // Nothing is asked: what is not saved is kept, and offered at the next start. Where it cannot be kept, the window
     // stays and says so.
     event->setAccepted(keeper_.may_close([this] { close(); }));
-}
-
-/// Enter presses the button that has the focus. A field takes Ctrl+Z only while it has typing of its own to undo;
-/// else the job's undo gets it.
-bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::KeyPress) {
-        const int key = static_cast<QKeyEvent*>(event)->key();
-        auto* button = qobject_cast<QAbstractButton*>(watched);
-        if (button && window() == button->window() && (key == Qt::Key_Return || key == Qt::Key_Enter)) {
-            button->click();
-            return true;
-        }
-    }
-    if (event->type() == QEvent::ShortcutOverride) {
-        auto* key = static_cast<QKeyEvent*>(event);
-        auto* edit = qobject_cast<QLineEdit*>(watched);
-        const bool undo = key->matches(QKeySequence::Undo), redo = key->matches(QKeySequence::Redo);
-        if (edit && ((undo && !edit->isUndoAvailable()) || (redo && !edit->isRedoAvailable()))) {
-            event->ignore();
-            return true;
-        }
-    }
-    return QMainWindow::eventFilter(watched, event);
 }
 
 }  // namespace bevelsmith::app

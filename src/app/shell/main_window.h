@@ -11,6 +11,7 @@
 #include "app/shell/side_sheet.h"
 #include "app/shell/top_band.h"
 #include "app/steps/step.h"
+#include "app/widgets/manners.h"
 
 namespace bevelsmith::app {
 
@@ -28,6 +29,8 @@ class Notice : public QWidget {
     QHBoxLayout* buttons_;
 };
 
+class GuideStrip;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
@@ -39,6 +42,8 @@ class MainWindow : public QMainWindow {
     /// The Ternlight demo, as a job that has no file yet.
     void open_demo();
     void begin_new();
+    /// A new job with the guide to its first piece.
+    void begin_guide();
     /// A job on a virtual boat, ready to be measured.
     void begin_practice();
     /// Offers on the first page the unsaved work that earlier runs left.
@@ -54,11 +59,13 @@ class MainWindow : public QMainWindow {
     Keeper& keeper() { return keeper_; }
     const Keeper& keeper() const { return keeper_; }
     Notice* notice() const { return notice_; }
+    GuideStrip* guide() const { return guide_; }
+    /// What a job without a file would be called.
+    QString proposed_name() const;
 
   protected:
     void keyPressEvent(QKeyEvent* event) override;
     void closeEvent(QCloseEvent* event) override;
-    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
     QWidget* build_work();
@@ -76,10 +83,12 @@ class MainWindow : public QMainWindow {
     Keeper::Window keepers_window();
 
     Document& document_;
+    Manners manners_;
     Keeper keeper_;
     std::vector<std::unique_ptr<Step>> steps_;
     TopBand* band_;
     Notice* notice_;
+    GuideStrip* guide_;
     QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
     QWidget* pieces_;
     QVBoxLayout* sheet_place_;

@@ -4,10 +4,26 @@
 
 namespace bevelsmith::app {
 
+namespace {
+
+/// What a set of a school is usually called, numbered where there are more.
+std::string name_of(survey::School school, const job::Job& job) {
+    static constexpr const char* names[] = {"Station", "Pattern", "Points", "Strip edges", "Tick board", "Tick board",
+                                            "Pins", "Scribe", "Template", "Meter", "Bevels", "Other side", "Scan"};
+    const std::string name = names[static_cast<int>(school)];
+    const auto same = std::count_if(job.readings.begin(), job.readings.end(),
+                                    [&](const auto& set) { return set.name.starts_with(name); });
+    return same == 0 ? name : name + " " + std::to_string(same + 1);
+}
+
+}  // namespace
+
 NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of readings") {
     set_ = survey::usual_set(survey::School::ordinates);
-    set_.name = "Station";
+    set_.name = name_of(set_.school, document_.job());
     if (!document_.job().readings.empty()) set_.origin = document_.job().readings.back().origin;
+    sketch_ = new SchoolSketch;
+    panel_->add(sketch_);
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
@@ -23,13 +39,16 @@ NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of
 void NewSetSheet::refresh() {
     const auto text = [](std::string_view s) { return QString::fromUtf8(s.data(), static_cast<int>(s.size())); };
     words_->setText(text(survey::school_words(set_.school)));
+    sketch_->show_school(set_.school);
     QStringList schools;
     for (int k = 0; k < survey::school_count; ++k)
         schools << text(survey::school_name(static_cast<survey::School>(k)));
     FieldList fields;
     fields.choice("how it is read", static_cast<int>(set_.school), schools, [this](const QVariant& v) {
         survey::ReadingSet usual = survey::usual_set(static_cast<survey::School>(v.toInt()));
-        usual.name = set_.name;
+        // A name that nobody changed follows the school.
+        const bool own = set_.name != name_of(set_.school, document_.job());
+        usual.name = own ? set_.name : name_of(usual.school, document_.job());
         usual.origin = set_.origin;
         set_ = usual;
         refresh();
@@ -42,6 +61,7 @@ void NewSetSheet::refresh() {
 }
 
 void NewSetSheet::make() {
+    if (!form_->settled()) return;
     document_.edit("Make a set of readings", [&](job::Job& job) { job::add_readings(job, set_); });
     emit wants_entry("Measure");
 }

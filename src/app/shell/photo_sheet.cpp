@@ -183,7 +183,7 @@ void PhotoSheet::refresh() {
     else if (const auto layout = imaging::place_marks(distances_); map_ && layout)
         next = QString("%1 The camera leaned by about %2°.%3")
                    .arg(layout->checked
-                            ? QString("Sides and diagonals agree within %1 mm.").arg(layout->misfit_mm, 0, 'f', 1)
+                            ? QString("Sides and diagonals agree within %1.").arg(document_.fine(layout->misfit_mm))
                             : QString("No diagonal checks the marks: measure both."))
                    .arg(map_->tilt_deg(), 0, 'f', 0)
                    .arg(lens_.bow != 0 ? QString(" The lens is put right.") : QString());
@@ -196,10 +196,10 @@ void PhotoSheet::refresh() {
         points.empty()
             ? QString("The outline will stand here as crosses. Drag a cross to correct it, double-click "
                       "puts one in, a frame chooses many.")
-            : QString("%1 points, ± %2 mm at worst (1 s.d.)%3. Keep what meets the hull: frame it, then keep "
+            : QString("%1 points, ± %2 at worst (1 s.d.)%3. Keep what meets the hull: frame it, then keep "
                       "only the chosen. Page keys step, Delete removes.")
                   .arg(points.size())
-                  .arg(worst, 0, 'f', 1)
+                  .arg(document_.fine(worst))
                   .arg(unsure > 0 ? QString(", %1 unsure (red)").arg(unsure) : QString()));
     find_->setEnabled(map_.has_value() && !finding_.isRunning());
     forget_->setVisible(!view_->straight().empty());
@@ -266,9 +266,10 @@ void PhotoSheet::take() {
             reading.values = {p.face.x(), p.face.y()};
             reading.sigma_mm = std::max(p.sigma_mm, 0.05);
         }
-        job::add_readings(job, set);
+        job::add_readings(job, set, job::Placed::not_yet);
     });
-    emit said(QString("%1 points taken over. Say where the template's mark 1 stood: Placing, in Measure.")
+    emit said(QString("%1 points taken over; they lie on no surface yet. Say in Placing where the template's mark 1 stood, what it met, and "
+                      "from which point to which.")
                   .arg(points.size()));
     emit close_asked();
 }

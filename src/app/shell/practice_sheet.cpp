@@ -36,12 +36,12 @@ job::Job practice_job(unsigned seed) {
     job::Job job = job::empty_job();
     job.name = "Practice hull";
     job.boat.name = "Practice hull";
+    job.boat.shell.construction = fixing::Construction::laminate;
     job.practice.emplace();
     job.practice->boat.seed = seed;
     job.practice->boat.lopsided_mm = 12;
     job.practice->boat.lumpy_mm = 2;
     job.surfaces.front().name = "Inside of the hull";
-    job.surfaces.front().inside = Vec3(practice::VirtualBoat::length_mm / 2, 0, 0);
     job::JobPiece piece;
     piece.id = "B1";
     piece.name = "Practice bulkhead";
@@ -60,7 +60,7 @@ job::Job practice_job(unsigned seed) {
     return job;
 }
 
-GapMap::GapMap(QWidget* parent) : QWidget(parent) {
+GapMap::GapMap(const Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setFixedHeight(120);
     setAccessibleName("gaps along the edge");
 }
@@ -95,10 +95,10 @@ void GapMap::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(left, middle), QPointF(left + wide, middle));
     p.setFont(Theme::font(size::text_small));
     p.setPen(c.faint);
-    p.drawText(QRectF(left, 3, wide, 16), Qt::AlignLeft, QString("daylight, to %1 mm").arg(most, 0, 'f', 1));
+    p.drawText(QRectF(left, 3, wide, 16), Qt::AlignLeft, "daylight, to " + document_.fine(most));
     p.drawText(QRectF(left, height() - 18.0, wide, 16), Qt::AlignLeft, "fouls: to be shaved off");
     p.drawText(QRectF(left, height() - 18.0, wide, 16), Qt::AlignRight,
-               QString("along the edge, band ± %1 mm").arg(wanted_mm_, 0, 'g', 3));
+               "along the edge, band ± " + document_.fine(wanted_mm_));
 }
 
 PracticeSheet::PracticeSheet(Document& document) : SideSheet(document, "Practice hull") {
@@ -116,7 +116,7 @@ PracticeSheet::PracticeSheet(Document& document) : SideSheet(document, "Practice
     taken_ = panel_->words({}, false);
     gap_ = new Figure("largest misfit along the edge");
     score_ = new Figure("score against the best possible");
-    map_ = new GapMap;
+    map_ = new GapMap(document_);
     panel_->add(gap_);
     panel_->add(map_);
     panel_->add(score_);
@@ -283,24 +283,22 @@ void PracticeSheet::show_trial() {
     if (!tried) return;
     const auto& t = *piece->trial;
     gap_->show_value(
-        QString::number(t.largest_mm, 'f', 1), "mm",
-        QString("The cut piece against the boat as she is, the asked gap taken off: %1 mm of daylight at "
-                "most, %2 mm fouling at most, %3 mm r.m.s.")
-            .arg(t.widest_mm, 0, 'f', 1)
-            .arg(t.fouling_mm, 0, 'f', 1)
-            .arg(t.rms_mm, 0, 'f', 1));
+        document_.fine_number(t.largest_mm), document_.fine_unit(),
+        QString("The cut piece against the boat as she is, the asked gap taken off: %1 of daylight at "
+                "most, %2 fouling at most, %3 r.m.s.")
+            .arg(document_.fine(t.widest_mm), document_.fine(t.fouling_mm), document_.fine(t.rms_mm)));
     verdict_->setText(t.trips == 1 ? QString("It fits at the first trip.")
-                                   : QString("%1 trips between boat and bench until it fits within %2 mm.")
+                                   : QString("%1 trips between boat and bench until it fits within %2.")
                                          .arg(t.trips)
-                                         .arg(spec->wanted_fit_mm));
+                                         .arg(document_.fine(spec->wanted_fit_mm)));
     if (piece->best && *piece->best) {
         const double best = (*piece->best)->largest_mm;
         score_->show_value(
             QString::number(practice::score(best, t.largest_mm), 'f', 0), "of 100",
-            QString("With as many readings as you took a practised hand comes to %1 mm in the mean: %2 % "
+            QString("With as many readings as you took a practised hand comes to %1 in the mean: %2 % "
                     "of them along the edge with both its ends, the rest on sections beside it. Half the "
                     "score is twice as far off.")
-                .arg(best, 0, 'f', 1)
+                .arg(document_.fine(best))
                 .arg(100 * (*piece->best)->along_edge, 0, 'f', 0));
     } else {
         score_->show_value("–", "", "So few readings do not make a surface to compare with.");
@@ -323,10 +321,12 @@ void PracticeSheet::refresh() {
     const auto* piece = document_.computed()->results.piece(piece_id());
     QString words = n == 0 ? QString("Nothing is measured yet.") : QString("%1 readings taken.").arg(n);
     if (piece && piece->forecast)
-        words += QString(" The program expects a largest misfit of %1 mm.")
-                     .arg(piece->forecast->now.expected_largest_mm, 0, 'f', 1);
+        words += QString(" The program expects a largest misfit of %1.")
+                     .arg(document_.fine(piece->forecast->now.expected_largest_mm));
     else if (n > 0 && piece && piece->outline && !piece->outline->ok())
-        words += " " + QString::fromStdString(piece->outline->error().message) + ".";
+        words += " " + document_.told(piece->outline->error().message) + ".";
+    if (const auto* spec = job::find_piece(job, piece_id()))
+        words += QString(" The bulkhead's face A stands at %1 fwd.").arg(document_.length(spec->plane.d_mm));
     taken_->setText(words);
     show_trial();
 }

@@ -9,13 +9,14 @@ namespace bevelsmith::app {
 class GapMap : public QWidget {
     Q_OBJECT
   public:
-    explicit GapMap(QWidget* parent = nullptr);
+    explicit GapMap(const Document& document, QWidget* parent = nullptr);
     void show_trial(std::shared_ptr<const practice::Trial> trial, double wanted_mm);
 
   protected:
     void paintEvent(QPaintEvent*) override;
 
   private:
+    const Document& document_;
     std::shared_ptr<const practice::Trial> trial_;
     double wanted_mm_ = 3;
 };

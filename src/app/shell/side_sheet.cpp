@@ -1,5 +1,7 @@
 #include "app/shell/side_sheet.h"
 
+#include "app/shell/guide.h"
+
 #include <QKeyEvent>
 
 #include <cmath>
@@ -43,22 +45,15 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "findings") return new FindingsSheet(document);
     if (name == "papers") return new PapersSheet(document);
     if (name == "new set") return new NewSetSheet(document);
+    if (name == "guide") return new GuideSheet(document);
     if (name == "import") return new ImportSheet(document);
     if (name == "datum") return new DatumSheet(document);
     if (name == "photo") return new PhotoSheet(document);
     if (name == "practice") return new PracticeSheet(document);
     if (name == "keys") return new ShortcutsSheet(document);
     if (!name.startsWith("new piece")) return nullptr;
-    double at = 0;
-    if (name.startsWith("new piece at ")) {
-        at = name.mid(13).toDouble();
-    } else if (const auto& surfaces = document.computed()->results.surfaces;
-               !surfaces.empty() && surfaces.front().mesh) {
-        Vec3 sum = Vec3::Zero();
-        for (const auto& n : surfaces.front().mesh->nodes) sum += n.position;
-        at = std::round(sum.x() / static_cast<double>(surfaces.front().mesh->nodes.size()) / 10) * 10;
-    }
-    return new NewPieceSheet(document, at);
+    if (name.startsWith("new piece at ")) return new NewPieceSheet(document, name.mid(13).toDouble());
+    return new NewPieceSheet(document, std::nullopt);
 }
 
 }  // namespace bevelsmith::app

@@ -7,6 +7,8 @@
 #include "app/document/document.h"
 #include "app/widgets/form.h"
 #include "app/widgets/panel.h"
+#include "app/widgets/school_sketch.h"
+#include "job/starting_piece.h"
 
 namespace bevelsmith::app {
 
@@ -21,6 +23,8 @@ class SideSheet : public QWidget {
     void wants_step(const QString& word);
     /// Closes the sheet: what it made is filled next, in this step's entry.
     void wants_entry(const QString& word);
+    /// Closes the sheet: this reading is looked at in Measure.
+    void wants_reading(const std::string& set_id, int reading);
     /// A short report for the notice strip.
     void said(const QString& words);
 
@@ -71,12 +75,17 @@ class PapersSheet : public SideSheet {
 class NewPieceSheet : public SideSheet {
     Q_OBJECT
   public:
-    NewPieceSheet(Document& document, double at_mm);
+    /// Where face A stands is proposed where it is not given.
+    NewPieceSheet(Document& document, std::optional<double> at_mm);
 
   private:
-    void refresh();
-    int kind_ = 0;
-    double at_mm_;
+    job::StartingKind kind() const { return offered_[static_cast<std::size_t>(chosen_)]; }
+    void propose();
+    void add();
+    std::vector<job::StartingKind> offered_;
+    int chosen_ = 0;
+    std::optional<double> at_mm_;
+    job::JobPiece proposed_;
     QLabel* words_;
     Form* form_;
 };
@@ -91,6 +100,7 @@ class NewSetSheet : public SideSheet {
     void refresh();
     void make();
     survey::ReadingSet set_;
+    SchoolSketch* sketch_;
     QLabel* words_;
     Form* form_;
 };

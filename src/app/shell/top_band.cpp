@@ -97,6 +97,7 @@ QWidget* TopBand::build_names() {
     patience_.setInterval(200);
     connect(&patience_, &QTimer::timeout, this, &TopBand::refresh_computing);
     connect(&document_, &Document::computing_changed, this, &TopBand::refresh_computing);
+    connect(&document_, &Document::computing_changed, this, &TopBand::refresh);
     return left;
 }
 
@@ -107,9 +108,12 @@ std::vector<QWidget*> TopBand::build_switches() {
     attention_->setObjectName("quiet");
     attention_->setIconSize({16, 16});
     unit_ = new QComboBox;
-    unit_->addItems({"mm", "cm", "m", "in", "ft in"});
+    for (int k = 0; k < units::length_unit_count; ++k) {
+        const auto name = units::unit_name(static_cast<units::LengthUnit>(k));
+        unit_->addItem(QString::fromUtf8(name.data(), static_cast<int>(name.size())));
+    }
     unit_->setAccessibleName("unit of lengths");
-    unit_->setFixedWidth(68);
+    unit_->setFixedWidth(74);
     look_ = new QPushButton;
     look_->setObjectName("quiet");
     look_->setToolTip("Day and night (Ctrl+D)");
@@ -142,6 +146,19 @@ void TopBand::refresh_computing() {
     stop_->setVisible(stopped || long_now);
 }
 
+/// "All clear" is a promise: every piece has an outline, and every check ran on the job as it is.
+QString TopBand::clear_words() const {
+    const auto& now = *document_.computed();
+    if (document_.job().pieces.empty()) return document_.job().readings.empty() ? "nothing yet" : "no piece yet";
+    if (document_.stopped()) return "not checked";
+    const auto& results = now.results;
+    const bool ran = !document_.computing() && !results.sheets_pending && results.faults.empty() &&
+                     results.pieces.size() == document_.job().pieces.size() && now.job == document_.job();
+    const bool outlined = std::all_of(results.pieces.begin(), results.pieces.end(),
+                                      [](const auto& piece) { return piece.shape() != nullptr; });
+    return ran && outlined ? "all clear" : "checking";
+}
+
 void TopBand::refresh() {
     const auto& job = document_.job();
     const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) +
@@ -158,7 +175,7 @@ void TopBand::refresh() {
     if (counts[2]) words << QString("%1 stop").arg(counts[2]);
     if (counts[1]) words << QString("%1 mind").arg(counts[1]);
     if (counts[0]) words << QString("%1 note").arg(counts[0]);
-    attention_->setText(words.isEmpty() ? "all clear" : words.join(", "));
+    attention_->setText(words.isEmpty() ? clear_words() : words.join(", "));
     const auto worst = counts[2]   ? review::Severity::stop
                        : counts[1] ? review::Severity::mind
                                    : review::Severity::note;

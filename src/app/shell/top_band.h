@@ -38,6 +38,7 @@ class TopBand : public QWidget {
   private:
     QWidget* build_names();
     std::vector<QWidget*> build_switches();
+    QString clear_words() const;
     void refresh();
     void refresh_computing();
     Document& document_;

@@ -1,12 +1,15 @@
 #include "app/shell/welcome.h"
 
+#include <QFileInfo>
 #include <QLabel>
+#include <QLocale>
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
 
 #include "app/look/theme.h"
 #include "app/shell/keeping_sheets.h"
+#include "app/widgets/silhouette.h"
 
 namespace bevelsmith::app {
 
@@ -45,14 +48,17 @@ Welcome::Welcome() {
         connect(button, &QPushButton::clicked, this, signal);
     };
     door("Measure a first piece",
-         "Make a set of readings, type them, and see the surface grow. Five minutes to an outline.",
-         &Welcome::new_asked, true);
+         "Guided: what it is, how you measure, where; then the readings, the piece, its papers. Five minutes.",
+         &Welcome::guide_asked, true);
     door("Practise on a virtual hull",
          "Measure a boat that you have not seen, cut a bulkhead, and see how it truly fits.",
          &Welcome::practice_asked, false);
     door("Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.",
          &Welcome::demo_asked, false);
     door("Open a job", "One that you saved before.", &Welcome::open_asked, false);
+    recent_ = new QVBoxLayout;
+    recent_->setSpacing(size::unit);
+    column->addLayout(recent_);
     column->addStretch(3);
     row->addLayout(column, 2);
     row->addStretch(3);
@@ -82,6 +88,36 @@ void Welcome::offer(const std::vector<KeptWork>& works) {
         connect(more, &QPushButton::clicked, this, &Welcome::kept_asked);
     }
     kept_->addSpacing(size::pad);
+}
+
+void Welcome::offer_recent(const std::vector<RecentJob>& jobs) {
+    constexpr std::size_t shown = 3;
+    while (auto* item = recent_->takeAt(0)) {
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+    for (std::size_t k = 0; k < jobs.size() && k < shown; ++k) {
+        const RecentJob& job = jobs[k];
+        auto* card = new QPushButton;
+        card->setObjectName("quiet");
+        card->setMinimumHeight(46);
+        card->setToolTip(job.path);
+        const QString name = job.name.isEmpty() ? QFileInfo(job.path).fileName() : job.name;
+        card->setAccessibleName("open " + name);
+        auto* row = new QHBoxLayout(card);
+        row->setContentsMargins(6, 2, 6, 2);
+        auto* picture = new Silhouette(job.silhouette, {44, 34});
+        const QString when = QLocale(QLocale::English).toString(job.changed, "d MMMM yyyy, HH:mm");
+        auto* words = new QLabel(QString("<b>%1</b><br><small>%2%3</small>")
+                                     .arg(name.toHtmlEscaped(),
+                                          job.boat.isEmpty() ? QString() : job.boat.toHtmlEscaped() + " · ", when));
+        for (QWidget* w : {static_cast<QWidget*>(picture), static_cast<QWidget*>(words)})
+            w->setAttribute(Qt::WA_TransparentForMouseEvents);
+        row->addWidget(picture);
+        row->addWidget(words, 1);
+        recent_->addWidget(card);
+        connect(card, &QPushButton::clicked, this, [this, path = job.path] { emit recent_asked(path); });
+    }
 }
 
 /// A hull's sections and one panel in it, in a few lines.

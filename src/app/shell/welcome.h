@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "app/keeping/kept_work.h"
+#include "app/keeping/recent_jobs.h"
 
 namespace bevelsmith::app {
 
@@ -15,9 +16,13 @@ class Welcome : public QWidget {
     Welcome();
     /// Work that was not saved stands above the doors: the newest, and a way to the rest.
     void offer(const std::vector<KeptWork>& works);
+    /// The jobs worked on last stand below the doors.
+    void offer_recent(const std::vector<RecentJob>& jobs);
 
   signals:
+    void guide_asked();
     void new_asked();
+    void recent_asked(const QString& path);
     void demo_asked();
     void practice_asked();
     void open_asked();
@@ -30,7 +35,7 @@ class Welcome : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
-    QVBoxLayout *kept_, *doors_;
+    QVBoxLayout *kept_, *doors_, *recent_;
 };
 
 }  // namespace bevelsmith::app

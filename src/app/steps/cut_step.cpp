@@ -25,7 +25,7 @@ class CutStep : public Step {
         materials_ = panel->choice("sheets of", {});
         materials_->setAccessibleName("sheets of");
         sheets_ = new Figure("sheets");
-        used_ = new Figure("used of them, the last up to its last part");
+        used_ = new Figure("of the sheets used, the last as far as it is cut");
         left_ = new Figure("left as offcuts");
         for (auto* f : {sheets_, used_, left_}) panel->add(f);
         lock_words_ = panel->words({}, false);

@@ -24,6 +24,7 @@ class FixStep : public Step {
         ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::fixings);
         auto* panel = new Panel;
         title_ = panel->heading({});
+        build_question(*panel);
         method_ = panel->choice("held by", {"as advised", "tabbing", "bonded blocks"});
         reasons_ = panel->words({}, false);
         for (int k = 0; k < 4; ++k) panel->add(figures_[k] = new Figure({}));
@@ -56,13 +57,17 @@ class FixStep : public Step {
 
   private:
     void refresh() {
-        const bool ready = state_.shape() != nullptr;
+        // Nothing is stated from what nobody has said.
+        const bool said = document_.job().boat.shell.construction != fixing::Construction::unsaid;
+        question_->setVisible(!said);
+        const bool ready = state_.shape() != nullptr && said;
         for (QWidget* w :
              std::initializer_list<QWidget*>{method_, reasons_, amounts_, rejected_, cautions_, findings_})
             w->setVisible(ready);
         for (auto* f : figures_) f->setVisible(ready);
-        act_->setText(ready ? "See it on the sheets" : "Give it an outline first");
+        act_->setText(state_.shape() ? "See it on the sheets" : "Give it an outline first");
         show_rules();
+        if (!said) return title_->setText("What is the hull made of?");
         if (!ready) return title_->setText("A piece with an outline can be fixed: choose one at left.");
         title_->setText(QString::fromStdString(state_.computed_piece()->name));
         const auto& plan = state_.result()->fixing;
@@ -78,6 +83,27 @@ class FixStep : public Step {
         cautions_->setText(cautions.join("\n"));
         plan.method == fixing::Method::tabbing ? show_tabbing(plan.tabbing) : show_blocks(plan.blocks);
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
+    }
+
+    /// Asked first: what can take a fastening depends on it.
+    void build_question(Panel& panel) {
+        question_ = new QWidget;
+        auto* column = new QVBoxLayout(question_);
+        column->setContentsMargins(0, 0, 0, 0);
+        auto* words = new QLabel("What can take a fastening depends on it. The thickness stands below, among the rules.");
+        words->setWordWrap(true);
+        column->addWidget(words);
+        for (int k = 1; k < fixing::construction_count; ++k) {
+            const auto construction = static_cast<fixing::Construction>(k);
+            const auto name = fixing::construction_name(construction);
+            auto* button = new QPushButton(QString::fromUtf8(name.data(), static_cast<int>(name.size())));
+            column->addWidget(button);
+            connect(button, &QPushButton::clicked, this, [this, construction] {
+                document_.edit("Say what the hull is made of",
+                               [&](job::Job& job) { job.boat.shell.construction = construction; });
+            });
+        }
+        panel.add(question_);
     }
 
     void show(int k, const QString& name, const QString& value, const QString& unit, const QString& why) {
@@ -104,10 +130,10 @@ class FixStep : public Step {
         show(3, "putty for the fillets", QString::number(t.fillet_volume_l, 'f', 2), "l",
              QString("A fillet of %1 radius on both sides, corner by corner with the bevel.")
                  .arg(document_.length(t.fillet_radius_mm)));
-        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3 mm.")
+        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3.")
                               .arg(t.glass_mass_kg, 0, 'f', 2)
                               .arg(t.fillet_mass_kg, 0, 'f', 2)
-                              .arg(t.laminate_mm, 0, 'f', 1));
+                              .arg(document_.fine(t.laminate_mm)));
     }
 
     void show_blocks(const fixing::Blocks& b) {
@@ -115,9 +141,9 @@ class FixStep : public Step {
              "Along each stretch of edge: no farther apart than the rules say, at least two, and enough for the "
              "load.");
         show(1, "screw for each, stainless",
-             b.screw_length_mm > 0 ? QString("No. %1 × %2").arg(b.screw_gauge).arg(b.screw_length_mm)
+             b.screw_length_mm > 0 ? QString("No. %1 × %2").arg(b.screw_gauge).arg(document_.length(b.screw_length_mm))
                                    : QString("none fits"),
-             "mm",
+             "",
              QString("Through %1 of panel and %2 into the block; %3 stay clear behind its point.")
                  .arg(document_.length(b.panel_mm), document_.length(b.penetration_mm),
                       document_.length(b.clearance_mm)));
@@ -147,7 +173,16 @@ class FixStep : public Step {
         };
         using R = fixing::Rules;
         FieldList fields;
+        QStringList made_of;
+        for (int k = 0; k < fixing::construction_count; ++k) {
+            const auto name = fixing::construction_name(static_cast<fixing::Construction>(k));
+            made_of << QString::fromUtf8(name.data(), static_cast<int>(name.size()));
+        }
         fields.heading("Rules of this yard")
+            .choice("hull is", static_cast<int>(document_.job().boat.shell.construction), made_of,
+                    set([](job::Job& job, const QVariant& v) {
+                        job.boat.shell.construction = static_cast<fixing::Construction>(v.toInt());
+                    }))
             .length("hull laminate", document_.job().boat.shell.laminate_mm,
                     set([](job::Job& job, const QVariant& v) { job.boat.shell.laminate_mm = v.toDouble(); }), 0.5,
                     200)
@@ -176,6 +211,7 @@ class FixStep : public Step {
     }
 
     PieceState state_;
+    QWidget* question_ = nullptr;
     QLabel *title_, *reasons_, *amounts_, *rejected_, *cautions_;
     QComboBox* method_;
     Figure* figures_[4];

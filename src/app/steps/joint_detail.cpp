@@ -7,6 +7,7 @@
 namespace bevelsmith::app {
 
 JointDetail::JointDetail(PieceState& state) : state_(state) {
+    unit = [this] { return state_.document.unit(); };
     margin_px = 22;
     connect(&state_, &PieceState::changed, this, [this] { content_changed(); });
     connect(&state_, &PieceState::pointed, this, [this] { content_changed(); });
@@ -134,7 +135,7 @@ void JointDetail::draw_block(Pencil& pencil, const fixing::Blocks& b, double t, 
     pencil.pen(c.ink, 1);
     pencil.text({-100, 62}, QString("block %1 deep").arg(state_.document.length(b.block_depth_mm)));
     pencil.text({88, 52}, b.screw_length_mm > 0
-                              ? QString("No. %1 × %2 mm screw").arg(b.screw_gauge).arg(b.screw_length_mm)
+                              ? QString("No. %1 × %2 screw").arg(b.screw_gauge).arg(state_.document.length(b.screw_length_mm))
                               : QString("no stocked screw fits"));
     pencil.text({-100, 40}, QString("%1 clear behind the point").arg(state_.document.length(b.clearance_mm)));
 }

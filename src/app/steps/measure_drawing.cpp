@@ -7,6 +7,7 @@
 
 #include "app/look/theme.h"
 #include "app/steps/next_readings.h"
+#include "app/widgets/school_sketch.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -49,6 +50,7 @@ void MeasureState::rebuild() {
 }
 
 MeasureDrawing::MeasureDrawing(MeasureState& state) : state_(state) {
+    unit = [this] { return state_.document.unit(); };
     connect(&state_, &MeasureState::changed, this, [this] { content_changed(); });
     connect(&state_, &MeasureState::pointed, this, [this] { update(); });
 }
@@ -66,9 +68,22 @@ QString MeasureDrawing::empty_words() const {
         return "No readings yet.\n\nA set of readings belongs to one line, one pattern or one instrument. Make a set "
                "at right, then type what "
                "you read at the boat: Enter takes a reading and waits for the next.";
-    return "This set has no readings yet.\n\nType the first one at right. Three stations or more, twelve readings or "
+    return "No readings here yet: type the first one at right, Enter takes it.\nThree stations or more, twelve readings or "
            "more, and some beyond the "
            "edge you want to cut: then the surface appears here.";
+}
+
+/// How the set's instrument is held, and what to type.
+void MeasureDrawing::draw_empty(QPainter& painter) {
+    const auto* set = state_.set();
+    if (!set) return DrawingView::draw_empty(painter);
+    const double w = std::min(560.0, width() - 80.0), h = w * 150 / 320;
+    const QRectF box((width() - w) / 2, std::max(16.0, height() / 2.0 - h * 0.72), w, h);
+    draw_school(painter, box, set->school);
+    painter.setPen(theme().colours().faint);
+    painter.setFont(Theme::font(15));
+    painter.drawText(QRectF(80, box.bottom() + 20, width() - 160.0, height() - box.bottom() - 30),
+                     Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, empty_words());
 }
 
 void MeasureDrawing::draw_curves(Pencil& pencil) {
@@ -122,7 +137,7 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
         pencil.fill(Qt::NoBrush);
         pencil.painter().drawEllipse(pencil.at(r.at), 7, 7);
         QString words = QString("reading %1").arg(i + 1);
-        if (r.fitted) words += ", " + signed_mm(r.residual_mm) + " mm";
+        if (r.fitted) words += ", " + state_.document.fine_signed(r.residual_mm) + (r.residual_mm > 0 ? " outside" : " inside");
         if (!r.hint.isEmpty()) words += "\n" + r.hint;
         const auto lines = words.split('\n');
         const double side = r.at.x() > state_.picture().box.centre().x() ? -1 : 1;
@@ -146,6 +161,7 @@ void MeasureDrawing::draw(Pencil& pencil) {
     draw_curves(pencil);
     draw_readings(pencil);
     draw_next(pencil);
+    draw_held(pencil.painter());
     if (picture.leans) draw_levels(pencil);
     pencil.painter().setPen(c.faint);
     pencil.painter().setFont(Theme::font(size::text_small));
@@ -160,8 +176,19 @@ void MeasureDrawing::draw(Pencil& pencil) {
     if (!picture.fault.isEmpty()) {
         pencil.painter().setPen(c.mind);
         pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
-                                  "No surface yet: " + picture.fault);
+                                  "No surface yet: " + state_.document.told(picture.fault.toStdString()));
     }
+}
+
+/// Beside the first readings: how the instrument is held, until its line is long enough to show it.
+void MeasureDrawing::draw_held(QPainter& painter) {
+    constexpr std::size_t first_readings = 4;
+    constexpr int roomy_px = 520;
+    const auto* set = state_.set();
+    if (!set || set->readings.size() >= first_readings || width() < roomy_px) return;
+    const QRectF box(width() - 262.0, height() - 130.0, 250, 117);
+    painter.fillRect(box.adjusted(-6, -4, 6, 4), theme().colours().paper);
+    draw_school(painter, box, set->school);
 }
 
 void MeasureDrawing::draw_aid(Pencil& pencil, const Aid& aid) {
@@ -283,7 +310,7 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
         return;
     }
     if (readings.size() > most_apart) return draw_histogram(p);
-    p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, QString("± %1 mm").arg(most));
+    p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, "± " + state_.document.fine(most));
     p.setPen(QPen(c.line, 1));
     p.drawLine(QPointF(96, middle), QPointF(width() - 16, middle));
     double labelled_to = 0;
@@ -306,7 +333,7 @@ void MeasureRibbon::paintEvent(QPaintEvent*) {
             labelled_to = x;
             p.setPen(c.stop);
             p.drawText(QRectF(x - 40, r.residual_mm > 0 ? 0 : height() - 16.0, 80, 14), Qt::AlignHCenter,
-                       QString::asprintf("%+.0f mm", r.residual_mm));
+                       state_.document.fine_signed(r.residual_mm));
         }
     }
 }
@@ -341,7 +368,7 @@ void MeasureRibbon::draw_histogram(QPainter& p) {
     p.setPen(c.faint);
     for (double share : {-1.0, -0.5, 0.0, 0.5, 1.0})
         p.drawText(QRectF((left + right) / 2 + share * (right - left) / 2 - 40, base + 4, 80, 14), Qt::AlignHCenter,
-                   share == 0 ? QString("0 mm") : QString::asprintf("%+g", share * most));
+                   share == 0 ? "0 " + state_.document.fine_unit() : state_.document.fine_signed(share * most));
     p.setPen(within + outside > 0 ? c.stop : c.faint);
     p.drawText(QRectF(96, base - 34, 106, 32), Qt::AlignLeft | Qt::AlignBottom,
                QString("%1 farther\ninside").arg(within));

@@ -45,6 +45,8 @@ class MeasureDrawing : public DrawingView {
     static void draw_aid(Pencil& pencil, const Aid& aid);
     void draw_aids(Pencil& pencil);
     void draw_levels(Pencil& pencil);
+    void draw_empty(QPainter& painter) override;
+    void draw_held(QPainter& painter);
     void draw_curves(Pencil& pencil);
     void draw_readings(Pencil& pencil);
     void draw_next(Pencil& pencil);

@@ -1,4 +1,5 @@
 // Measure: enter and correct readings, see them with the curve they make.
+#include <Eigen/Geometry>
 #include <QComboBox>
 
 #include "app/look/theme.h"
@@ -93,6 +94,7 @@ class MeasureStep : public Step {
             if (state_.set()) table_->entry()->take_measurement(m);
         });
         connect(placing_, &QPushButton::toggled, form_, &QWidget::setVisible);
+        connect(table_->entry(), &ReadingEntry::done, this, &MeasureStep::next_set);
         connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
         connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
             // A new set is what its maker wants to fill next.
@@ -102,18 +104,23 @@ class MeasureStep : public Step {
         });
     }
 
-    void focus_entry() override { table_->entry()->focus_first(); }
-
-    void act() {
-        if (document_.job().readings.empty()) return emit wants_sheet("new set");
-        if (any_fit()) return emit wants_step("Shape");
-        table_->entry()->focus_first();
+    /// On with the next set that has no readings; where there is none, with whatever comes next.
+    void next_set() {
+        const auto& sets = document_.job().readings;
+        for (std::size_t k = 0; k < sets.size(); ++k)
+            if (sets[k].readings.empty() && static_cast<int>(k) != state_.set_index()) {
+                state_.show_set(static_cast<int>(k));
+                return table_->entry()->focus_first();
+            }
+        emit wants_next();
     }
 
-    bool any_fit() const {
-        for (const auto& s : document_.computed()->results.surfaces)
-            if (s.fitted()) return true;
-        return false;
+    void focus_entry() override { table_->entry()->focus_first(); }
+    void show_reading(const std::string& set_id, int reading) override;
+
+    void act() {
+        if (document_.job().readings.empty()) emit wants_sheet("new set");
+        else emit wants_step("Shape");
     }
 
     void refresh() {
@@ -139,6 +146,7 @@ class MeasureStep : public Step {
     void refresh_form();
     QString doubts_in_words() const;
     void refresh_figures();
+    QString terms_of(const Vec3& place) const;
     void show_next();
     void show_sides();
 
@@ -180,21 +188,47 @@ void MeasureStep::refresh_form() {
             .arg(document_.length(set->sigma_mm)));
 }
 
+/// A place in the terms of the set that is open, where that can reach it: "station 300, distance 814: ".
+QString MeasureStep::terms_of(const Vec3& place) const {
+    constexpr double near_mm = 150;
+    const auto* set = state_.set();
+    const auto in_boat = job::readings_in_boat(document_.job());
+    if (!set || !in_boat) return {};
+    const auto& now = (*in_boat)[static_cast<std::size_t>(state_.set_index())];
+    const bool line = now.school == survey::School::ordinates;
+    if (!line && now.school != survey::School::strip_pattern && now.school != survey::School::traced) return {};
+    const Vec3 off = place - now.origin;
+    if (std::abs(now.along.cross(now.toward).dot(off)) > near_mm) return {};
+    return QString(line ? "station %1, distance %2: " : "across %1, up %2: ")
+        .arg(document_.length_number(now.along.dot(off)), document_.length_number(now.toward.dot(off)));
+}
+
 void MeasureStep::show_next() {
     const auto next = next_readings(document_, state_.set() ? state_.set()->surface_id : std::string());
     next_->setVisible(next.has_value());
     if (!next) return;
-    QString words = QString("Measure next for %1, now ± %2 mm (fwd, port, up):")
+    QString words = QString("Measure next for %1, now %2 (fwd, port, up):")
                         .arg(next->about)
-                        .arg(1.96 * next->worst_mm, 0, 'f', 1);
+                        .arg(document_.band(next->worst_mm));
     int number = 0;
     for (const auto& s : next->spots)
-        words += QString("\n%1   %2, %3, %4 → ± %5")
+        words += QString("\n%1   %2%3, %4, %5 → %6")
                      .arg(++number)
+                     .arg(terms_of(s.position))
                      .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
                           document_.length_number(s.position.z()))
-                     .arg(1.96 * s.worst_mm, 0, 'f', 1);
+                     .arg(document_.band_number(s.worst_mm));
     next_->setText(words);
+}
+
+void MeasureStep::show_reading(const std::string& set_id, int reading) {
+    const auto& sets = document_.job().readings;
+    const auto it = std::find_if(sets.begin(), sets.end(), [&](const auto& s) { return s.id == set_id; });
+    if (it == sets.end()) return;
+    state_.show_set(static_cast<int>(it - sets.begin()));
+    if (reading < 0) return;
+    table_->select(reading);
+    state_.point_at(reading);
 }
 
 /// How unequal the boat's sides are, where a mirrored set is checked.
@@ -209,11 +243,10 @@ void MeasureStep::show_sides() {
         "</td></tr>";
     for (const auto& s : surface->sides)
         rows += QString(
-                    "<tr><td>fwd %1 to %2</td><td align='right'>&nbsp;%3 mm</td><td>&nbsp;± %4</td>"
+                    "<tr><td>fwd %1 to %2</td><td align='right'>&nbsp;%3</td><td>&nbsp;%4</td>"
                     "<td align='right'>&nbsp;most %5</td></tr>")
-                    .arg(document_.length_number(s.from_x_mm), document_.length(s.to_x_mm), signed_mm(s.mean_mm))
-                    .arg(1.96 * s.sigma_mm, 0, 'f', 1)
-                    .arg(signed_mm(s.largest_mm));
+                    .arg(document_.length_number(s.from_x_mm), document_.length(s.to_x_mm), document_.fine_signed(s.mean_mm),
+                         document_.band_number(s.sigma_mm), document_.fine_signed(s.largest_mm));
     sides_->setText(rows + "</table>");
 }
 
@@ -233,17 +266,16 @@ QString MeasureStep::doubts_in_words() const {
         least = std::min(least, r.residual_mm);
         most = std::max(most, r.residual_mm);
         if (++count <= named && !scan)
-            doubts << QString("Reading %1 is %2 mm off. %3").arg(i + 1).arg(r.residual_mm, 0, 'f', 0).arg(r.hint);
+            doubts << r.hint;
     }
     if (scan && count > 0)
         return QString(
-                   "%1 of %2 points do not lie on the surface (%3 to %4 mm off); they are drawn in red and left "
+                   "%1 of %2 points do not lie on the surface (%3 to %4 off); they are drawn in red and left "
                    "out. Hoses and frames before the hull look like that, and so does a chine that was not "
                    "entered.")
             .arg(count)
             .arg(readings.size())
-            .arg(least, 0, 'f', 0)
-            .arg(QString::asprintf("%+.0f", most));
+            .arg(document_.fine_signed(least), document_.fine_signed(most));
     if (count > 0 && surface && surface->ridge && *surface->ridge)
         doubts.prepend(
             "The readings show a chine that was not entered (see Shape): good readings near it look wrong "
@@ -263,17 +295,16 @@ void MeasureStep::refresh_figures() {
     const auto* fit = surface ? surface->fitted() : nullptr;
     scatter_->setVisible(fit != nullptr);
     if (fit)
-        scatter_->show_value(QString::number(fit->report.rms_mm, 'f', 1), "mm",
-                             QString("Root mean square of the readings' distances from the surface; largest %1 mm. "
+        scatter_->show_value(document_.fine_number(fit->report.rms_mm), document_.fine_unit(),
+                             QString("Root mean square of the readings' distances from the surface; largest %1. "
                                      "%2 of %3 readings are left out because "
                                      "the others contradict them. They scatter %4 times as much as was declared.")
-                                 .arg(fit->report.max_mm, 0, 'f', 1)
+                                 .arg(document_.fine(fit->report.max_mm))
                                  .arg(fit->report.suspects())
                                  .arg(surface->points.size())
                                  .arg(fit->report.scatter, 0, 'f', 2));
-    if (document_.job().readings.empty()) act_->setText("Make the first set");
-    else if (fit) act_->setText("See the shape");
-    else act_->setText("Take more readings");
+    // It does not change under the hand while readings come in.
+    act_->setText(document_.job().readings.empty() ? "Make the first set" : "See the shape");
 }
 
 }  // namespace

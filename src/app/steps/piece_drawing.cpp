@@ -49,6 +49,7 @@ void PieceState::point_at(int mark) {
 }
 
 PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), shows_(shows) {
+    unit = [this] { return state_.document.unit(); };
     margin_px = 84;
     connect(&state_, &PieceState::changed, this, [this] { content_changed(); });
     connect(&state_, &PieceState::pointed, this, [this] { update(); });
@@ -67,7 +68,7 @@ QString PieceDrawing::empty_words() const {
                "straight. Add one at left: "
                "say where it stands, and its outline with bevels appears here.";
     const QString fault = state_.fault();
-    return fault.isEmpty() ? "The outline is on its way." : "No outline yet.\n\n" + fault;
+    return fault.isEmpty() ? "The outline is on its way." : "No outline yet.\n\n" + state_.document.told(fault.toStdString());
 }
 
 void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
@@ -202,9 +203,9 @@ void PieceDrawing::draw_pointed(Pencil& pencil, const piece::Outline& shape) {
     pencil.fill(Qt::NoBrush);
     pencil.painter().drawEllipse(pencil.at(m.a), 6, 6);
     const QString words =
-        QString("%1 along  bevel %2  ± %3 mm")
-            .arg(state_.document.length(m.arc_mm), QString::fromStdString(units::format_angle(m.bevel_rad)))
-            .arg(1.96 * m.sigma_mm, 0, 'f', 1);
+        QString("%1 along  bevel %2  %3")
+            .arg(state_.document.length(m.arc_mm), QString::fromStdString(units::format_angle(m.bevel_rad)),
+                 state_.document.band(m.sigma_mm));
     const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
     const double side = pencil.at(m.a).x() > width() / 2.0 ? -1 : 1;
     pencil.text(m.a, words, {side * (half + 14), -14}, size::text_small, true);
@@ -221,7 +222,7 @@ void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shap
         pencil.fill(theme().colours().paper);
         pencil.diamond(at, 6);
         const double off = shape.frame.normal.dot(next.position - shape.frame.origin);
-        QString words = QString("%1: ± %2 mm").arg(++number).arg(1.96 * next.worst_mm, 0, 'f', 1);
+        QString words = QString("%1: %2").arg(++number).arg(state_.document.band(next.worst_mm));
         if (std::abs(off) > 5)
             words += QString(", %1 %2").arg(state_.document.length(std::abs(off)), off > 0 ? "behind" : "before");
         pencil.text(at, words, {0, number % 2 ? -15.0 : 16.0}, size::text_small, true);
@@ -265,6 +266,7 @@ void PieceDrawing::draw(Pencil& pencil) {
     if (shape) draw_all(pencil, *shape);
     else if (state_.sketch()) draw_sketch(pencil, *state_.sketch());
     else return;
+    draw_held(pencil);
     draw_title(pencil.painter());
 }
 
@@ -294,7 +296,7 @@ void PieceDrawing::draw_title(QPainter& painter) {
                      piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
     painter.setFont(Theme::font(size::text_small));
     painter.setPen(state_.shape() ? c.faint : c.stop);
-    const QString words = !state_.shape() ? "No outline yet. " + state_.fault()
+    const QString words = !state_.shape() ? "No outline yet. " + state_.document.told(state_.fault().toStdString())
                           : shows_ == Shows::fixings
                               ? "seen from face A"
                               : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
@@ -322,12 +324,17 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
     const double reach = 7 / scale();
     for (std::size_t i = 0; i < piece->joints.size(); ++i)
         if (std::abs((piece->joints[i].upright ? mm.x() : mm.y()) - piece->joints[i].at_mm) < reach)
-            return {Handle::Kind::joint, i, {0, 0}};
+            return {Handle::Kind::joint, i, {0, 0}, {0, 0}};
     for (std::size_t i = 0; i < piece->openings.size(); ++i) {
         const auto& o = piece->openings[i];
         const Vec2 corner(o.left_mm, o.bottom_mm), in = mm - corner;
-        if (in.x() > 0 && in.y() > 0 && in.x() < o.width_mm && in.y() < o.height_mm)
-            return {Handle::Kind::opening, i, in};
+        const double sides[] = {std::abs(in.x()), std::abs(in.x() - o.width_mm), std::abs(in.y()),
+                                std::abs(in.y() - o.height_mm)};
+        const Vec2 ways[] = {{-1, 0}, {1, 0}, {0, -1}, {0, 1}};
+        if (in.x() < -reach || in.y() < -reach || in.x() > o.width_mm + reach || in.y() > o.height_mm + reach)
+            continue;
+        const auto nearest = std::min_element(std::begin(sides), std::end(sides)) - std::begin(sides);
+        return {Handle::Kind::opening, i, in, sides[nearest] < reach ? ways[nearest] : Vec2(0, 0)};
     }
     const auto box = content();
     const bool near = mm.x() > box.min.x() - reach && mm.x() < box.max.x() + reach && mm.y() > box.min.y() - reach &&
@@ -335,7 +342,7 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
     for (std::size_t i = 0; near && i < piece->edges.size(); ++i) {
         const auto& e = piece->edges[i];
         if (e.kind == piece::EdgeKind::straight && std::abs(e.side.dot(mm) - e.at_mm) < reach * e.side.norm())
-            return {Handle::Kind::straight_edge, i, {0, 0}};
+            return {Handle::Kind::straight_edge, i, {0, 0}, {0, 0}};
     }
     return {};
 }
@@ -347,8 +354,12 @@ bool PieceDrawing::press(const Vec2& mm) {
 }
 
 void PieceDrawing::drag(const Vec2& mm) {
-    const auto round5 = [](double v) {
-        return std::clamp(std::round(v / 5) * 5, units::range::place.least, units::range::place.most);
+    pointer_ = mm;
+    snapped_to_.clear();
+    const auto snap = [&](double v, bool upright) {
+        const Snap to = snapped(v, upright);
+        snapped_to_ = to.words;
+        return to.at_mm;
     };
     const QString key = QString("drag %1").arg(drags_);
     const std::size_t i = held_.index;
@@ -356,15 +367,108 @@ void PieceDrawing::drag(const Vec2& mm) {
         edit_piece(state_.document, state_.document.selected_piece(), what, apply, key);
     };
     if (held_.kind == Handle::Kind::straight_edge)
-        change("Move an edge", [&](job::JobPiece& p) { p.edges[i].at_mm = round5(p.edges[i].side.dot(mm)); });
-    else if (held_.kind == Handle::Kind::opening)
-        change("Move an opening", [&](job::JobPiece& p) {
-            p.openings[i].left_mm = round5(mm.x() - held_.offset.x());
-            p.openings[i].bottom_mm = round5(mm.y() - held_.offset.y());
+        change("Move an edge", [&](job::JobPiece& p) {
+            const Vec2& side = p.edges[i].side;
+            const bool upright = std::abs(side.y()) < 1e-9, level = std::abs(side.x()) < 1e-9;
+            const double sign = side.x() + side.y() < 0 ? -1 : 1;
+            if (upright || level) p.edges[i].at_mm = sign * snap(upright ? mm.x() : mm.y(), upright);
+            else p.edges[i].at_mm = std::round(side.dot(mm) / 5) * 5;
         });
+    else if (held_.kind == Handle::Kind::opening)
+        change(held_.side.norm() > 0 ? "Move an opening's side" : "Move an opening",
+               [&](job::JobPiece& p) { drag_opening(p.openings[i], mm); });
     else if (held_.kind == Handle::Kind::joint)
         change("Move a joint",
-               [&](job::JobPiece& p) { p.joints[i].at_mm = round5(p.joints[i].upright ? mm.x() : mm.y()); });
+               [&](job::JobPiece& p) {
+                   const bool upright = p.joints[i].upright;
+                   p.joints[i].at_mm = snap(upright ? mm.x() : mm.y(), upright);
+               });
+    update();
+}
+
+/// The nearest of the piece's own places within reach, else whole 5 mm.
+PieceDrawing::Snap PieceDrawing::snapped(double mm, bool upright) const {
+    const auto* piece = state_.piece();
+    const double reach = 6 / scale();
+    Snap best{std::clamp(std::round(mm / 5) * 5, units::range::place.least, units::range::place.most), state_.document.length(mm)};
+    double nearest = reach;
+    const auto offer = [&](double at, const QString& words) {
+        if (const double off = std::abs(at - mm); off < nearest) nearest = off, best = {at, words};
+    };
+    if (upright && std::abs(piece->plane.normal.y()) < 0.5) offer(0, "the centre line");
+    for (std::size_t k = 0; k < piece->edges.size(); ++k) {
+        const auto& e = piece->edges[k];
+        if (held_.kind == Handle::Kind::straight_edge && held_.index == k) continue;
+        if (e.kind != piece::EdgeKind::straight || std::abs(upright ? e.side.y() : e.side.x()) > 1e-9) continue;
+        offer(e.at_mm * (e.side.x() + e.side.y()), "flush with " + QString::fromStdString(e.name));
+    }
+    for (std::size_t k = 0; k < piece->openings.size(); ++k) {
+        const auto& o = piece->openings[k];
+        if (held_.kind == Handle::Kind::opening && held_.index == k) continue;
+        const QString name = QString::fromStdString(o.name);
+        offer(upright ? o.left_mm : o.bottom_mm, "in line with " + name);
+        offer(upright ? o.left_mm + o.width_mm : o.bottom_mm + o.height_mm, "in line with " + name);
+        offer(upright ? o.left_mm + o.width_mm / 2 : o.bottom_mm + o.height_mm / 2, "the middle of " + name);
+    }
+    return best;
+}
+
+/// A side that is held moves alone; held within, all of it moves.
+void PieceDrawing::drag_opening(piece::OpeningSpec& o, const Vec2& mm) {
+    constexpr double least_mm = 10;
+    const auto snap = [&](double v, bool upright) {
+        const Snap to = snapped(v, upright);
+        snapped_to_ = to.words;
+        return to.at_mm;
+    };
+    if (held_.side.x() > 0) o.width_mm = std::max(least_mm, snap(mm.x(), true) - o.left_mm);
+    else if (held_.side.y() > 0) o.height_mm = std::max(least_mm, snap(mm.y(), false) - o.bottom_mm);
+    else if (held_.side.x() < 0) {
+        const double right = o.left_mm + o.width_mm;
+        o.left_mm = std::min(snap(mm.x(), true), right - least_mm);
+        o.width_mm = right - o.left_mm;
+    } else if (held_.side.y() < 0) {
+        const double top = o.bottom_mm + o.height_mm;
+        o.bottom_mm = std::min(snap(mm.y(), false), top - least_mm);
+        o.height_mm = top - o.bottom_mm;
+    } else {
+        o.left_mm = snap(mm.x() - held_.offset.x(), true);
+        o.bottom_mm = snap(mm.y() - held_.offset.y(), false);
+    }
+}
+
+void PieceDrawing::release(const Vec2&) {
+    held_ = {};
+    snapped_to_.clear();
+    update();
+}
+
+/// What is held, as it is in the job: it runs ahead of the outline, which is computed.
+void PieceDrawing::draw_held(Pencil& pencil) {
+    const auto* piece = state_.piece();
+    if (!piece || held_.kind == Handle::Kind::none || snapped_to_.isEmpty()) return;
+    const auto& c = theme().colours();
+    const auto box = content();
+    pencil.pen(c.accent, 1.6);
+    pencil.fill(Qt::NoBrush);
+    if (held_.kind == Handle::Kind::opening && held_.index < piece->openings.size()) {
+        const auto& o = piece->openings[held_.index];
+        pencil.path({{o.left_mm, o.bottom_mm},
+                     {o.left_mm + o.width_mm, o.bottom_mm},
+                     {o.left_mm + o.width_mm, o.bottom_mm + o.height_mm},
+                     {o.left_mm, o.bottom_mm + o.height_mm}},
+                    true);
+    } else if (held_.kind == Handle::Kind::joint && held_.index < piece->joints.size()) {
+        const auto& j = piece->joints[held_.index];
+        if (j.upright) pencil.line({j.at_mm, box.min.y()}, {j.at_mm, box.max.y()});
+        else pencil.line({box.min.x(), j.at_mm}, {box.max.x(), j.at_mm});
+    } else if (held_.kind == Handle::Kind::straight_edge && held_.index < piece->edges.size()) {
+        const auto& e = piece->edges[held_.index];
+        const Vec2 n = e.side.normalized(), along(-n.y(), n.x()), middle = box.centre();
+        const Vec2 on = middle + (e.at_mm / e.side.norm() - n.dot(middle)) * n;
+        pencil.line(on - box.size().norm() / 2 * along, on + box.size().norm() / 2 * along);
+    }
+    pencil.text(pointer_, snapped_to_, {0, -22}, size::text_small, true);
 }
 
 PerimeterRibbon::PerimeterRibbon(PieceState& state, PieceDrawing::Shows shows) : state_(state), shows_(shows) {

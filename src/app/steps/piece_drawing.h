@@ -49,7 +49,7 @@ class PieceDrawing : public DrawingView {
     void leave() override { state_.point_at(-1); }
     bool press(const Vec2& mm) override;
     void drag(const Vec2& mm) override;
-    void release(const Vec2&) override { held_ = {}; }
+    void release(const Vec2&) override;
 
   private:
     /// What can be taken hold of, by index into the piece's lists.
@@ -57,7 +57,16 @@ class PieceDrawing : public DrawingView {
         enum class Kind { none, straight_edge, opening, joint } kind = Kind::none;
         std::size_t index = 0;
         Vec2 offset{0, 0};
+        Vec2 side{0, 0};  ///< of an opening: the one that is held, or none
     };
+    /// A place that was snapped to, and what it is of.
+    struct Snap {
+        double at_mm = 0;
+        QString words;
+    };
+    Snap snapped(double mm, bool upright) const;
+    void drag_opening(piece::OpeningSpec& opening, const Vec2& mm);
+    void draw_held(Pencil& pencil);
     Handle handle_at(const Vec2& mm) const;
     void draw_all(Pencil& pencil, const piece::Outline& shape);
     void draw_title(QPainter& painter);
@@ -73,6 +82,8 @@ class PieceDrawing : public DrawingView {
     PieceState& state_;
     Shows shows_;
     Handle held_;
+    Vec2 pointer_{0, 0};
+    QString snapped_to_;
     int drags_ = 0;
 };
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/steps/step.h"
+#include "job/starting_piece.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
@@ -134,7 +135,7 @@ double edge_sign(const piece::EdgeSpec& e) {
     return e.side.x() + e.side.y() < 0 ? -1 : 1;
 }
 
-void add_edges(Fields& f, const JobPiece& piece) {
+void add_edges(Fields& f, const JobPiece& piece, const job::PieceResult* result) {
     for (std::size_t i = 0; i < piece.edges.size(); ++i) {
         const auto& e = piece.edges[i];
         const QString name = QString::fromStdString(e.name);
@@ -155,16 +156,20 @@ void add_edges(Fields& f, const JobPiece& piece) {
                       p.edges.erase(p.edges.begin() + static_cast<std::ptrdiff_t>(i));
                   });
     }
+    // It starts where the piece ends on that side now.
+    const Vec2 sides[] = {{0, 0}, {0, 1}, {0, -1}, {1, 0}, {-1, 0}};
+    std::vector<double> bounds;
+    for (const Vec2& side : sides) bounds.push_back(result ? job::bounding_edge_mm(*result, side) : 0);
     f.add(Kind::choice, "add an edge", 0, "Add a straight edge",
-          [](JobPiece& p, const QVariant& v) {
-              const Vec2 sides[] = {{0, 0}, {0, 1}, {0, -1}, {1, 0}, {-1, 0}};
+          [sides = std::vector<Vec2>(std::begin(sides), std::end(sides)), bounds](JobPiece& p, const QVariant& v) {
               if (v.toInt() < 1) return;
               const char* names[] = {"", "top", "bottom", "right end", "left end"};
               std::vector<std::string> taken;
               for (const auto& e : p.edges) taken.push_back(e.name);
               std::string name = names[v.toInt()];
               if (std::find(taken.begin(), taken.end(), name) != taken.end()) name = job::free_id(name + " ", taken);
-              p.edges.push_back({piece::EdgeKind::straight, name, {}, sides[v.toInt()], 2000, 0, 0});
+              const auto k = static_cast<std::size_t>(v.toInt());
+              p.edges.push_back({piece::EdgeKind::straight, name, {}, sides[k], bounds[k], 0, 0});
           },
           {"choose a side", "top", "bottom", "right end", "left end"});
 }
@@ -252,17 +257,6 @@ void add_joints(Fields& f, const JobPiece& piece) {
           [](JobPiece& p, const QVariant& v) { p.split_for_passage = v.toBool(); });
 }
 
-geometry::Box box_in(const Computed& computed, const std::string& surface_id, const geometry::PlaneFrame& frame) {
-    geometry::Box box{{1e9, 1e9}, {-1e9, -1e9}};
-    if (const auto* s = computed.results.surface(surface_id))
-        for (const auto& p : s->points) {
-            const Vec2 q = frame.to_plane(p.position);
-            box.min = box.min.cwiseMin(q);
-            box.max = box.max.cwiseMax(q);
-        }
-    return box.min.x() < box.max.x() ? box : geometry::Box{{-500, 0}, {500, 1000}};
-}
-
 }  // namespace
 
 std::vector<FormField> piece_fields(Document& document, const QString& id) {
@@ -275,7 +269,7 @@ std::vector<FormField> piece_fields(Document& document, const QString& id) {
           [](JobPiece& p, const QVariant& v) { p.place = v.toString().toStdString(); });
     add_stand(f, *piece);
     add_making(f, *piece, document.job());
-    add_edges(f, *piece);
+    add_edges(f, *piece, document.computed()->results.piece(piece->id));
     f.heading("Openings, notches, joints");
     add_openings(f, *piece);
     add_limbers(f, *piece);
@@ -291,43 +285,6 @@ std::vector<FormField> piece_fields(Document& document, const QString& id) {
                      {},
                      {}});
     return f.out;
-}
-
-job::JobPiece new_piece(const job::Job& job, const Computed& computed, NewPiece kind, double at_mm) {
-    JobPiece p;
-    std::vector<std::string> ids;
-    for (const auto& other : job.pieces) ids.push_back(other.id);
-    const bool across = kind == NewPiece::bulkhead || kind == NewPiece::half_bulkhead;
-    p.id = job::free_id(across ? "B" : kind == NewPiece::long_panel ? "P" : "S", ids);
-    const char* names[] = {"Bulkhead", "Half-bulkhead", "Long panel", "Shelf"};
-    const char* kinds[] = {"bulkhead", "half-bulkhead", "panel", "shelf"};
-    p.name = names[static_cast<int>(kind)];
-    p.kind = kinds[static_cast<int>(kind)];
-    p.place = "New";
-    p.plane = {across ? Vec3::UnitX() : kind == NewPiece::long_panel ? Vec3::UnitY() : Vec3::UnitZ(), at_mm};
-    p.material_id = job.materials.empty() ? "" : job.materials.front().id;
-    p.structural = kind == NewPiece::bulkhead;
-    p.removable = !p.structural;
-    p.grain_deg = across ? 90 : 0;
-    const std::string surface = job.surfaces.empty() ? "" : job.surfaces.front().id;
-    p.edges.push_back({piece::EdgeKind::scribed, "hull", surface, {0, 1}, 0, 3, 0.25});
-    const auto box = box_in(computed, surface, geometry::upright_frame(p.plane));
-    const auto straight = [&](const char* name, Vec2 side, double at) {
-        p.edges.push_back({piece::EdgeKind::straight, name, {}, side, std::round(at / 10) * 10, 0, 0.25});
-    };
-    // A tenth in from what the readings span, so that the edge is surrounded by them.
-    const Vec2 in = box.size() / 10;
-    if (kind != NewPiece::level_panel) straight("top", {0, 1}, box.max.y() - in.y());
-    if (kind == NewPiece::half_bulkhead) straight("inboard", {1, 0}, box.centre().x() - box.width() / 8);
-    if (!across) {
-        const bool level = kind == NewPiece::level_panel;
-        straight("fwd end", level ? Vec2(0, 1) : Vec2(1, 0), level ? box.max.y() - in.y() : box.max.x() - in.x());
-        straight("aft end", level ? Vec2(0, -1) : Vec2(-1, 0),
-                 level ? -(box.min.y() + in.y()) : -(box.min.x() + in.x()));
-        if (level) straight("front", {1, 0}, box.centre().x() - box.width() / 5);
-    }
-    if (across) p.limbers.push_back({});
-    return p;
 }
 
 }  // namespace bevelsmith::app

@@ -41,8 +41,7 @@ class PiecesStep : public Step {
   private:
     void act() {
         if (!state_.piece()) emit wants_sheet("new piece");
-        else if (state_.shape()) emit wants_sheet("papers");
-        else emit wants_step("Measure");
+        else emit wants_sheet("papers");
     }
     void refresh() {
         const auto* shape = state_.shape();
@@ -55,7 +54,7 @@ class PiecesStep : public Step {
         if (!fields.empty()) add_proposed(fields);
         form_->show_fields(std::move(fields));
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
-        act_->setText(!state_.piece() ? "Add a piece" : shape ? "Papers to cut from" : "Take more readings");
+        act_->setText(!state_.piece() ? "Add a piece" : "Papers to cut from");
         if (shape) show_figures(*shape);
     }
     void show_figures(const piece::Outline& shape) {
@@ -75,7 +74,7 @@ class PiecesStep : public Step {
                            "Angle between the edge and a square cut; + open, face B reaches farther out. The ribbon "
                            "gives the saw's settings in runs of 2 degrees. Past 45 degrees cut square and dress.");
         known_->show_value(
-            QString("± %1").arg(1.96 * shape.largest_sigma_mm, 0, 'f', 1), "mm",
+            document_.band_number(shape.largest_sigma_mm), document_.fine_unit(),
             QString("From the surface's uncertainty along the edge; the fit wanted is %1. %2")
                 .arg(document_.length(state_.computed_piece()->wanted_fit_mm),
                      shape.all_in_survey ? "Readings surround the whole edge."
@@ -123,17 +122,17 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
                     .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
                          document_.length_number(s.position.z()));
     fit_->show_value(
-        QString::number(forecast.now.expected_largest_mm, 'f', 1),
-        QString("mm; %1 within %2")
-            .arg(percent(forecast.now.chance_within), document_.length(state_.computed_piece()->wanted_fit_mm)),
+        document_.fine_number(forecast.now.expected_largest_mm),
+        QString("%1; %2 within %3")
+            .arg(document_.fine_unit(), percent(forecast.now.chance_within), document_.length(state_.computed_piece()->wanted_fit_mm)),
         QString("The largest error along the whole edge, on average over what the surface may be; one cut in twenty "
-                "exceeds %1 mm. Cutting and placing come on top. The bevel is known to ± %2° at its worst.\n%3")
-            .arg(forecast.now.likely_largest_mm, 0, 'f', 1)
+                "exceeds %1. Cutting and placing come on top. The bevel is known to ± %2° at its worst.\n%3")
+            .arg(document_.fine(forecast.now.likely_largest_mm))
             .arg(1.96 * units::degrees(forecast.worst_bevel_rad), 0, 'f', 1)
             .arg(next.isEmpty() ? QString("More readings would gain little.")
-                                : QString("With %1 more readings, drawn as diamonds: %2 mm, %3 within.%4")
+                                : QString("With %1 more readings, drawn as diamonds: %2, %3 within.%4")
                                       .arg(forecast.suggestions.size())
-                                      .arg(forecast.then.expected_largest_mm, 0, 'f', 1)
+                                      .arg(document_.fine(forecast.then.expected_largest_mm))
                                       .arg(percent(forecast.then.chance_within), next)));
 }
 

@@ -49,6 +49,11 @@ ReadingModel::ReadingModel(MeasureState& state, QObject* parent) : QAbstractTabl
     });
 }
 
+QString ReadingModel::signed_off(double mm) const {
+    const QString text = state_.document.fine_number(mm);
+    return (text.toDouble() > 0 ? "+" : "") + text;
+}
+
 int ReadingModel::numbers() const {
     return state_.set() ? static_cast<int>(survey::columns_of(*state_.set()).size()) : 0;
 }
@@ -77,7 +82,7 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
                                 numbers() > 3);
         if (reading.disabled) return "set aside";
         if (!reading.mark.empty()) return QString::fromStdString(reading.mark);
-        return picture && picture->fitted ? signed_mm(picture->residual_mm) : QString("–");
+        return picture && picture->fitted ? signed_off(picture->residual_mm) : QString("–");
     }
     if (role == Qt::ForegroundRole) {
         if (reading.disabled) return theme().colours().faint;
@@ -89,14 +94,16 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::ToolTipRole) {
         QString words = QString::fromStdString(reading.note);
         if (picture && !reading.again.empty())
-            words += QString::asprintf("%smean of %d, spread %.1f mm", words.isEmpty() ? "" : "\n",
-                                       static_cast<int>(reading.again.size()) + 1, picture->spread_mm);
+            words += QString("%1mean of %2, spread %3")
+                         .arg(words.isEmpty() ? "" : "\n")
+                         .arg(reading.again.size() + 1)
+                         .arg(state_.document.fine(picture->spread_mm));
         if (picture && picture->residual_of_distances_mm > 0.05)
-            words += QString::asprintf("%sthe distances disagree by %.1f mm", words.isEmpty() ? "" : "\n",
-                                       picture->residual_of_distances_mm);
+            words += (words.isEmpty() ? "" : "\n") + QString("the distances disagree by ") +
+                     state_.document.fine(picture->residual_of_distances_mm);
         if (picture && picture->fitted)
-            words += QString::asprintf("%sa slip of %.0f mm would be noticed here", words.isEmpty() ? "" : "\n",
-                                       picture->detectable_mm);
+            words += (words.isEmpty() ? "" : "\n") +
+                     QString("a slip of %1 would be noticed here").arg(state_.document.fine(picture->detectable_mm));
         if (picture && !picture->hint.isEmpty()) words += "\n" + picture->hint;
         return words;
     }
@@ -113,7 +120,7 @@ QVariant ReadingModel::headerData(int section, Qt::Orientation orientation, int 
     const auto columns = survey::columns_of(*state_.set());
     if (section < static_cast<int>(columns.size()))
         return column_heading(columns[static_cast<std::size_t>(section)], state_.document.unit(), numbers() > 2);
-    return numbers() > 2 ? "off\nmm" : "off, mm";
+    return (numbers() > 2 ? "off\n" : "off, ") + state_.document.fine_unit();
 }
 
 Qt::ItemFlags ReadingModel::flags(const QModelIndex& index) const {
@@ -249,6 +256,11 @@ bool ReadingEntry::eventFilter(QObject* watched, QEvent* event) {
     const auto field = std::find(fields_.begin(), fields_.end(), watched);
     const int key = static_cast<QKeyEvent*>(event)->key();
     if (field == fields_.end()) return false;
+    if ((key == Qt::Key_Return || key == Qt::Key_Enter) &&
+        static_cast<QKeyEvent*>(event)->modifiers() & Qt::ControlModifier) {
+        emit done();
+        return true;
+    }
     if (key == Qt::Key_Return || key == Qt::Key_Enter) {
         advance(static_cast<int>(field - fields_.begin()));
         return true;
@@ -396,6 +408,13 @@ ReadingTable::ReadingTable(MeasureState& state)
         state_.point_at(now.isValid() ? now.row() : -1);
         show_note();
     });
+}
+
+void ReadingTable::select(int reading) {
+    if (reading < 0 || reading >= model_->rowCount({})) return;
+    table_->selectRow(reading);
+    table_->scrollTo(model_->index(reading, 0));
+    table_->setFocus();
 }
 
 survey::Reading* ReadingTable::chosen(job::JobReadingSet& set) const {

@@ -26,6 +26,7 @@ class ReadingModel : public QAbstractTableModel {
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
   private:
+    QString signed_off(double mm) const;
     int numbers() const;
     MeasureState& state_;
 };
@@ -60,6 +61,9 @@ class ReadingEntry : public QWidget {
     /// The next reading taken is one of those in the table, taken again.
     void take_again(int row);
 
+  signals:
+    void done();  ///< Ctrl+Enter: on with the next set
+
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
@@ -88,6 +92,8 @@ class ReadingTable : public QWidget {
     explicit ReadingTable(MeasureState& state);
     ReadingEntry* entry() const { return entry_; }
     QTableView* table() const { return table_; }
+    /// Chooses a reading and brings it into view.
+    void select(int reading);
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

@@ -153,7 +153,7 @@ void SceneWords::paintEvent(QPaintEvent*) {
     }
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, view.width() - 24, 16), Qt::AlignLeft,
-               "slate: known to a millimetre; pale: not known to 6 mm, or beyond the readings");
+               "slate: well known; pale: hardly known, or beyond the readings");
 }
 
 GlSceneView::GlSceneView(Camera& camera) : camera_(camera), buffer_(QOpenGLBuffer::VertexBuffer) {

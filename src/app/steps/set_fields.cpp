@@ -157,10 +157,25 @@ void add_parallel(FieldList& fields, const Set& set, const job::Job& job, const 
     });
 }
 
+/// What stands at the zero from which the readings are counted.
+QString zero_words(School school) {
+    switch (school) {
+        case School::ordinates: return "station 0 at";
+        case School::laser_meter: return "meter stands at";
+        case School::tick_stick:
+        case School::tick_stick_angle: return "board's 0, 0 at";
+        case School::fixed_points: return "pins' 0, 0 at";
+        case School::traced: return "template's 0, 0 at";
+        case School::compass_scribe: return "blank's 0, 0 at";
+        default: return "pattern's 0, 0 at";
+    }
+}
+
 void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
     const char* axes[] = {"fwd", "port", "up"};
+    const QString from = zero_words(set.school);
     for (int k = 0; k < 3; ++k)
-        fields.length(QString("zero at, %1").arg(axes[k]), set.origin[k],
+        fields.length(QString("%1, %2").arg(from, axes[k]), set.origin[k],
                       [=](const QVariant& v) { change("Move a set", [&](Set& s) { s.origin[k] = v.toDouble(); }); });
     const bool line = set.school == School::ordinates, laser = set.school == School::laser_meter;
     fields
@@ -176,12 +191,48 @@ void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
                 turn_to_choice(change, &Set::toward, &Set::along));
     // A line or plane that lies along none of the boat's axes: by a point a metre on.
     const Vec3 through = set.origin + 1000 * set.along;
+    const QString on = line ? "line 1 m on" : laser ? "looks 1 m on to" : "1 m across, at";
     for (int k = 0; k < 3; ++k)
-        fields.length(QString("a metre on, %1").arg(axes[k]), through[k], [=](const QVariant& v) {
+        fields.length(QString("%1, %2").arg(on, axes[k]), through[k], [=](const QVariant& v) {
             change("Turn a set", [&](Set& s) {
                 Vec3 to = s.origin + 1000 * s.along;
                 to[k] = v.toDouble();
                 turn(s, &Set::along, &Set::toward, to - s.origin);
+            });
+        });
+}
+
+/// Of a template's outline only a stretch met the hull; the rest is set aside.
+void add_stretch(FieldList& fields, const Set& set, const ChangeSet& change) {
+    const int n = static_cast<int>(set.readings.size());
+    if (n < 2) return;
+    int first = 0, last = n - 1;
+    while (first < n - 1 && set.readings[static_cast<std::size_t>(first)].disabled) ++first;
+    while (last > 0 && set.readings[static_cast<std::size_t>(last)].disabled) --last;
+    const auto keep = [=](int from, int to) {
+        change("Say which stretch met the hull", [&](Set& s) {
+            for (int k = 0; k < static_cast<int>(s.readings.size()); ++k)
+                s.readings[static_cast<std::size_t>(k)].disabled = k < from || k > to;
+        });
+    };
+    fields.number("met from point", "", first + 1, [=](const QVariant& v) { keep(v.toInt() - 1, last); }, 1, n);
+    fields.number("to point", "", last + 1, [=](const QVariant& v) { keep(first, v.toInt() - 1); }, 1, n);
+}
+
+/// Where the readings were taken from, where the school does not tell it: so the boat's inside is known.
+void add_stood(FieldList& fields, const Set& set, const ChangeSet& change) {
+    fields.toggle("read from a place that I give", set.stood.has_value(), [=](const QVariant& v) {
+        change("Say where one stood", [&](Set& s) {
+            if (v.toBool()) s.stood = s.origin;
+            else s.stood.reset();
+        });
+    });
+    if (!set.stood) return;
+    const char* axes[] = {"fwd", "port", "up"};
+    for (int k = 0; k < 3; ++k)
+        fields.length(QString("stood at, %1").arg(axes[k]), (*set.stood)[k], [=](const QVariant& v) {
+            change("Say where one stood", [&](Set& s) {
+                if (s.stood) (*s.stood)[k] = v.toDouble();
             });
         });
 }
@@ -198,11 +249,18 @@ void add_set_fields(FieldList& fields, const Set& set, const job::Job& job, cons
         surfaces << QString::fromStdString(job.surfaces[k].name);
         if (job.surfaces[k].id == set.surface_id) now = static_cast<int>(k);
     }
-    if (surfaces.size() > 1)
-        fields.choice("lies on", now, surfaces, [=, all = job.surfaces](const QVariant& v) {
-            change("Move a set to another surface",
-                   [&](Set& s) { s.surface_id = all[static_cast<std::size_t>(v.toInt())].id; });
+    // What nobody has placed lies on none: it moves no surface until it is said what it met.
+    if (set.surface_id.empty()) now = static_cast<int>(surfaces.size());
+    surfaces << "no surface yet";
+    if (surfaces.size() > 2 || set.surface_id.empty() || set.school == School::traced || set.school == School::scan)
+        fields.choice("met", now, surfaces, [=, all = job.surfaces](const QVariant& v) {
+            const auto k = static_cast<std::size_t>(v.toInt());
+            change("Say what a set met", [&](Set& s) { s.surface_id = k < all.size() ? all[k].id : std::string(); });
         });
+    if (set.school == School::traced) add_stretch(fields, set, change);
+    if (set.school == School::scan || set.school == School::direct || set.school == School::traced ||
+        set.school == School::strip_pattern || set.school == School::strip_edges)
+        add_stood(fields, set, change);
     fields.length(
         set.school == School::mirrored ? "sides differ by ±" : "one reading ±", set.sigma_mm,
         [=](const QVariant& v) {

@@ -11,7 +11,17 @@ namespace {
 
 using survey::School;
 
-void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index) {
+/// What is wrong, in the set's terms, and what it probably was.
+QString hint_of(const job::JobReadingSet& set, int reading, double residual_mm, const hull::Surface& surface,
+                units::LengthUnit unit) {
+    std::string words = job::suspect_words(set, reading, residual_mm, surface);
+    words[0] = 'R';
+    const std::string guess = job::slip_hint(set, set.readings[static_cast<std::size_t>(reading)], surface);
+    return QString::fromStdString(units::in_unit(guess.empty() ? words + "." : words + ". " + guess, unit));
+}
+
+void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index,
+             units::LengthUnit unit) {
     const auto* fit = surface.fitted();
     if (!fit) {
         if (surface.fit && !surface.fit->ok()) out.fault = QString::fromStdString(surface.fit->error().message);
@@ -30,8 +40,7 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
         r.detectable_mm = f.detectable_mm;
         r.suspect = f.suspect;
         if (f.suspect && ++hinted <= most_hinted)
-            r.hint = QString::fromStdString(
-                job::slip_hint(set, set.readings[static_cast<std::size_t>(point.reading)], fit->surface));
+            r.hint = hint_of(set, point.reading, f.residual_mm, fit->surface, unit);
         const auto c = fit->surface.locate(point.position);
         const Vec3 n = fit->surface.at({c.s, c.v}).normal;
         r.outward = Vec2(out.frame.u.dot(n), out.frame.v.dot(n));
@@ -68,7 +77,16 @@ void add_line(SetPicture& out, const job::JobReadingSet& set) {
         high = std::max(high, station);
         out.ordinates.emplace_back(out.frame.to_plane(set.origin + set.along * station), out.readings[i].at);
     }
+    // From the first reading on one sees where the line goes.
+    constexpr double shown_mm = 500;
+    if (high - low < shown_mm) high = low + shown_mm;
     out.base = {out.frame.to_plane(set.origin + set.along * low), out.frame.to_plane(set.origin + set.along * high)};
+}
+
+/// Schools whose points are counted from a corner in their plane.
+bool by_corner(School school) {
+    return school == School::strip_pattern || school == School::strip_edges || school == School::tick_stick ||
+           school == School::tick_stick_angle || school == School::compass_scribe || school == School::traced;
 }
 
 void add_aid(SetPicture& out, const Vec3& from, const Vec3& to, Aid::Kind kind, const QString& words = {}) {
@@ -83,6 +101,12 @@ void add_aids(SetPicture& out, const job::JobReadingSet& set) {
             const Vec3 pin = in_space(set.fixed_points[k].x(), set.fixed_points[k].y());
             add_aid(out, pin, pin, Aid::Kind::pin, QString::number(k + 1));
         }
+    if (by_corner(set.school)) {
+        constexpr double shown_mm = 150;
+        add_aid(out, set.origin + shown_mm * set.along, set.origin, Aid::Kind::ray, "across");
+        add_aid(out, set.origin + shown_mm * set.toward, set.origin, Aid::Kind::ray, "up");
+        add_aid(out, set.origin, set.origin, Aid::Kind::pin, "0, 0");
+    }
     if (set.school == School::laser_meter) add_aid(out, set.origin, set.origin, Aid::Kind::pin, "stand point");
     if (set.school == School::strip_edges)
         for (const Vec2& corner : survey::corners_of(set))
@@ -162,7 +186,7 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
                       computed.job.datum == job.datum;
     if (const auto* surface = computed.results.surface(set.surface_id)) {
-        if (same) add_fit(out, *surface, set, index);
+        if (same) add_fit(out, *surface, set, index, job.unit);
         else if (surface->fit && !surface->fit->ok())
             out.fault = QString::fromStdString(surface->fit->error().message);
         if (surface->fitted() && !set.readings.empty()) add_section(out, surface->fitted()->surface, plane);

@@ -10,6 +10,7 @@
 #include "app/steps/step.h"
 #include "app/steps/surface_fields.h"
 #include "app/widgets/drawing_view.h"
+#include "hull/inside.h"
 #include "hull/section.h"
 #include "survey/instruments.h"
 
@@ -79,6 +80,7 @@ class SectionDrawing : public DrawingView {
     Q_OBJECT
   public:
     explicit SectionDrawing(SectionState& state) : state_(state) {
+        unit = [this] { return state_.document.unit(); };
         margin_px = 34;
         connect(&state_, &SectionState::changed, this, &SectionDrawing::rebuild);
         rebuild();
@@ -103,13 +105,14 @@ class SectionDrawing : public DrawingView {
             pencil.pen(b.suspect ? c.stop : c.ink, b.suspect ? 1.6 : 1.2);
             pencil.cross(b.at, beside_.size() > 60 ? 2 : 3.5);
         }
+        draw_inside(pencil);
         draw_pointed(pencil);
         pencil.painter().setPen(c.faint);
         pencil.painter().setFont(Theme::font(size::text_small));
         pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
-                                  QString("section at %1 fwd, looking forward; readings within %2 mm of it")
+                                  QString("section at %1 fwd, looking forward; readings within %2 of it")
                                       .arg(state_.document.length(state_.at_mm()))
-                                      .arg(beside_mm_));
+                                      .arg(state_.document.length(beside_mm_)));
     }
 
     void hover(const Vec2& mm) override {
@@ -126,6 +129,25 @@ class SectionDrawing : public DrawingView {
     }
 
   private:
+    /// An arrow from the surface into the boat.
+    void draw_inside(Pencil& pencil) {
+        const hull::SectionRun* longest = nullptr;
+        for (const auto& run : runs_)
+            if (!longest || run.points.size() > longest->points.size()) longest = &run;
+        if (!longest || longest->points.size() < 3) return;
+        const auto& p = longest->points[longest->points.size() / 2];
+        const Vec2 in = -Vec2(frame_.u.dot(p.normal), frame_.v.dot(p.normal));
+        if (in.norm() < 0.2) return;
+        const QPointF from = pencil.at(frame_.to_plane(p.a)), way = QPointF(in.x(), -in.y()) / in.norm();
+        const QPointF side(-way.y(), way.x()), start = from + 8 * way, tip = from + 40 * way;
+        pencil.pen(theme().colours().accent, 2);
+        pencil.painter().drawLine(start, tip);
+        pencil.painter().drawLine(tip, tip - 7 * way + 4 * side);
+        pencil.painter().drawLine(tip, tip - 7 * way - 4 * side);
+        pencil.painter().setFont(Theme::font(size::text_small, true));
+        const QPointF middle = tip + QPointF(way.x() * 26, way.y() * 12);
+        pencil.painter().drawText(QRectF(middle.x() - 40, middle.y() - 9, 80, 18), Qt::AlignCenter, "inside");
+    }
     /// What is known at the place pointed at.
     void draw_pointed(Pencil& pencil) {
         if (!pointed_) return;
@@ -135,9 +157,9 @@ class SectionDrawing : public DrawingView {
         pencil.fill(Qt::NoBrush);
         pencil.painter().drawEllipse(pencil.at(at), 5, 5);
         const double inward = at.x() > box_.centre().x() ? -1 : 1;
-        const QString words = QString("port %1, up %2: ± %3 mm, bevel %4° ± %5° (95 %)")
+        const QString words = QString("port %1, up %2: %3, bevel %4° ± %5° (95 %)")
                                   .arg(d.length_number(pointed_->a.y()), d.length_number(pointed_->a.z()))
-                                  .arg(1.96 * pointed_->sigma_mm, 0, 'f', 1)
+                                  .arg(d.band(pointed_->sigma_mm))
                                   .arg(units::degrees(pointed_->bevel_rad), 0, 'f', 1)
                                   .arg(1.96 * units::degrees(pointed_->bevel_sigma_rad), 0, 'f', 1);
         const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
@@ -271,7 +293,7 @@ class StationRibbon : public QWidget {
             if (band > 0 && k % 10 == 5)
                 p.drawText(QRectF(96 + k * wide - 30, std::max(0.0, foot - std::min(band, most_mm) * scale - 15),
                                   60 + wide, 14),
-                           Qt::AlignHCenter, QString("± %1").arg(band, 0, 'f', 1));
+                           Qt::AlignHCenter, "± " + state_.document.fine_number(band));
         }
     }
     void draw_pieces(QPainter& p) {
@@ -304,7 +326,7 @@ class ShapeStep : public Step {
     }
     QString count() const override {
         const auto* s = section_.surface();
-        return s ? QString("± %1 mm").arg(1.96 * typical_sigma(*s), 0, 'f', 1) : QString();
+        return s ? document_.band(typical_sigma(*s)) : QString();
     }
 
   private:
@@ -315,6 +337,13 @@ class ShapeStep : public Step {
         if (all.empty()) return 0;
         std::nth_element(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(all.size() / 2), all.end());
         return all[all.size() / 2];
+    }
+
+    /// "The boat is to starboard of it".
+    static std::string inside_words(const job::SurfaceResult& s) {
+        const auto& inside = s.fitted()->report.inside;
+        return inside.toward.norm() < 0.5 ? "The boat is within it"
+                                          : "The boat is " + hull::direction_words(inside.toward);
     }
 
     void build_stage() {
@@ -412,19 +441,20 @@ class ShapeStep : public Step {
         }
         const auto& report = s->fitted()->report;
         how_->setText(QString::fromStdString(
-            fmt::format("{} readings, laid out {}.", s->points.size(), s->fitted()->surface.chart().words())));
-        known_->show_value(QString("± %1").arg(1.96 * typical_sigma(*s), 0, 'f', 1), "mm",
+            fmt::format("{} readings, laid out {}. {}: {}.", s->points.size(),
+                        s->fitted()->surface.chart().words(), inside_words(*s), hull::from_words(report.inside.from))));
+        known_->show_value(document_.band_number(typical_sigma(*s)), document_.fine_unit(),
                            "The median over the surveyed area. The band comes from the readings' own uncertainty, "
                            "how far they scatter, and how fair the hull is; "
                            "it holds the true surface 19 times out of 20.");
-        here_->show_value(QString("± %1").arg(1.96 * section_drawing_->largest_sigma_mm(), 0, 'f', 1), "mm",
+        here_->show_value(document_.band_number(section_drawing_->largest_sigma_mm()), document_.fine_unit(),
                           "The widest place of the band along this section, where readings surround it.");
         scatter_->show_value(QString::number(report.scatter, 'f', 2), "× declared",
-                             QString("Residuals of %1 mm r.m.s. against what was declared for each reading. Between "
+                             QString("Residuals of %1 r.m.s. against what was declared for each reading. Between "
                                      "0.5 and 2 is as expected.")
-                                 .arg(report.rms_mm, 0, 'f', 1));
+                                 .arg(document_.fine(report.rms_mm)));
         QStringList warnings;
-        for (const auto& w : report.warnings) warnings << QString::fromStdString(w);
+        for (const auto& w : report.warnings) warnings << document_.told(w);
         warnings_->setText(warnings.join("\n"));
         warnings_->setVisible(!warnings.isEmpty());
     }

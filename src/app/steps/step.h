@@ -26,11 +26,15 @@ class Step : public QObject {
     QWidget* drawing() const { return drawing_ ? drawing_ : stage_; }
     /// The keys go where the next entry is expected, where a step has such a place.
     virtual void focus_entry() {}
+    /// Shows a set of readings and, unless it is -1, chooses one of them, where a step has readings.
+    virtual void show_reading(const std::string&, int) {}
     QWidget* facts() const { return facts_; }
     QWidget* ribbon() const { return ribbon_; }
 
   signals:
     void wants_step(const QString& word);
+    /// What is at hand is done: on with the next.
+    void wants_next();
     /// A side sheet: "new piece", "new set", "import", "papers".
     void wants_sheet(const QString& name);
 

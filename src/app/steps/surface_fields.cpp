@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "hull/inside.h"
+
 namespace bevelsmith::app {
 namespace {
 
@@ -64,7 +66,7 @@ void add_layers(FieldList& fields, const job::SurfaceSpec& spec, double length_m
 }
 
 void add_fit(FieldList& fields, const job::SurfaceSpec& spec, const Change& change) {
-    fields.choice("laid out", static_cast<int>(spec.chart), {"as it suits best", "around an axis", "over a plane"},
+    fields.choice("laid out", static_cast<int>(spec.chart), {"by itself", "around an axis", "over a plane"},
                   [=](const QVariant& v) {
                       change("Lay the surface out otherwise",
                              [&](job::SurfaceSpec& s) { s.chart = static_cast<hull::ChartChoice>(v.toInt()); });
@@ -82,6 +84,32 @@ void add_fit(FieldList& fields, const job::SurfaceSpec& spec, const Change& chan
             change("Fairer or closer", [&](job::SurfaceSpec& s) { s.allowed_residual_mm = v.toDouble(); });
         },
         0.05, 100);
+}
+
+/// What it is of the boat, and which side is inside: said in Shape's words, turned round here.
+void add_inside(FieldList& fields, Document& document, const job::SurfaceSpec& spec, const Change& change) {
+    QStringList parts;
+    for (int k = 0; k < hull::surface_part_count; ++k) {
+        const auto name = hull::part_name(static_cast<hull::SurfacePart>(k));
+        parts << QString::fromUtf8(name.data(), static_cast<int>(name.size()));
+    }
+    fields.choice("it is", static_cast<int>(spec.part), parts, [=](const QVariant& v) {
+        change("Say what a surface is", [&](job::SurfaceSpec& s) {
+            s.part = static_cast<hull::SurfacePart>(v.toInt());
+            s.inside.reset();
+        });
+    });
+    const auto* result = document.computed()->results.surface(spec.id);
+    if (!result || !result->fitted()) return;
+    fields.button("Turn it round: the boat is on the other side", [=, computed = document.computed()] {
+        const auto* turned = computed->results.surface(spec.id);
+        const Vec3 beyond = hull::point_beyond(turned->fitted()->surface, turned->points);
+        change("Turn a surface round", [&](job::SurfaceSpec& s) { s.inside = beyond; });
+    });
+    if (spec.inside)
+        fields.button("Tell the inside from the readings again", [=] {
+            change("Tell the inside from the readings", [](job::SurfaceSpec& s) { s.inside.reset(); });
+        });
 }
 
 }  // namespace
@@ -109,6 +137,7 @@ void add_surface_fields(FieldList& fields, Document& document, const std::string
     fields.text("called", spec->name, [=](const QVariant& v) {
         change("Rename a surface", [&](job::SurfaceSpec& s) { s.name = v.toString().toStdString(); });
     });
+    add_inside(fields, document, *spec, change);
     add_fit(fields, *spec, change);
     add_layers(fields, *spec, std::max(1000.0, document.job().boat.length_mm), change);
     fields.button("New surface", [&document, show] {

@@ -15,6 +15,7 @@ class MassDrawing : public DrawingView {
     Q_OBJECT
   public:
     explicit MassDrawing(Document& document) : document_(document) {
+        unit = [this] { return document_.unit(); };
         margin_px = 44;
         connect(&document_, &Document::computed_changed, this, &MassDrawing::renew);
         connect(&document_, &Document::selection_changed, this, qOverload<>(&QWidget::update));

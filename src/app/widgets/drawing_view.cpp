@@ -107,12 +107,28 @@ DrawingView::DrawingView(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(120, 80);
+    all_ = new QPushButton("all", this);
+    all_->setObjectName("quiet");
+    all_->setToolTip("Everything in view again (0)");
+    all_->setFocusPolicy(Qt::NoFocus);  // by keys it is 0
+    all_->hide();
+    connect(all_, &QPushButton::clicked, this, &DrawingView::fit);
     connect(&theme(), &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
 void DrawingView::fit() {
     follow_ = true;
+    all_->hide();
     content_changed();
+}
+
+/// A person has put the view elsewhere: it stays so until "all" is asked for.
+void DrawingView::moved() {
+    follow_ = false;
+    all_->adjustSize();
+    all_->move(width() - all_->width() - 8, 6);
+    all_->show();
+    update();
 }
 
 void DrawingView::content_changed() {
@@ -141,10 +157,7 @@ void DrawingView::paintEvent(QPaintEvent*) {
     painter.fillRect(rect(), c.paper);
     const auto box = content();
     if (box.width() <= 0 && box.height() <= 0) {
-        painter.setPen(c.faint);
-        painter.setFont(Theme::font(15));
-        painter.drawText(rect().adjusted(80, 40, -80, -40), Qt::AlignCenter | Qt::TextWordWrap, empty_words());
-        return;
+        return draw_empty(painter);
     }
     Pencil pencil(painter, scale_, origin_);
     draw(pencil);
@@ -156,10 +169,22 @@ void DrawingView::paintEvent(QPaintEvent*) {
     }
 }
 
+void DrawingView::draw_empty(QPainter& painter) {
+    painter.setPen(theme().colours().faint);
+    painter.setFont(Theme::font(15));
+    painter.drawText(rect().adjusted(80, 40, -80, -40), Qt::AlignCenter | Qt::TextWordWrap, empty_words());
+}
+
 void DrawingView::draw_scale_bar(QPainter& painter) {
-    double step = 10;
-    for (double s : {10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0})
-        if (s * scale_ <= 140) step = s;
+    const auto in = unit ? unit() : units::LengthUnit::millimetre;
+    const bool inches = in != units::LengthUnit::millimetre && in != units::LengthUnit::centimetre &&
+                        in != units::LengthUnit::metre;
+    const double one = inches ? units::mm_per_inch : 1;
+    double step = (inches ? 0.5 : 10) * one;
+    for (double s : inches ? std::vector<double>{0.5, 1, 2, 4, 6, 12, 24, 48, 96}
+                           : std::vector<double>{10, 20, 50, 100, 200, 500, 1000, 2000})
+        if (s * one * scale_ <= 140) step = s * one;
+    const QString words = inches ? QString("%1 in").arg(step / one) : QString::fromStdString(units::format_length(step, in));
     const QPointF at(16, height() - 16);
     painter.setPen(QPen(theme().colours().ink, 1));
     painter.drawLine(at, at + QPointF(step * scale_, 0));
@@ -167,10 +192,11 @@ void DrawingView::draw_scale_bar(QPainter& painter) {
     painter.drawLine(at + QPointF(step * scale_, -4), at + QPointF(step * scale_, 4));
     painter.setFont(Theme::font(size::text_small));
     painter.drawText(QRectF(at.x() + step * scale_ + 6, at.y() - 8, 90, 16), Qt::AlignVCenter,
-                     QString("%1 mm").arg(step));
+                     words);
 }
 
 void DrawingView::resizeEvent(QResizeEvent*) {
+    all_->move(width() - all_->width() - 8, 6);
     content_changed();
 }
 
@@ -178,8 +204,7 @@ void DrawingView::zoom(double factor, const QPointF& about) {
     const double next = std::clamp(scale_ * factor, 1e-3, 50.0);
     origin_ = about + (origin_ - about) * (next / scale_);
     scale_ = next;
-    follow_ = false;
-    update();
+    moved();
 }
 
 void DrawingView::wheelEvent(QWheelEvent* event) {
@@ -200,8 +225,7 @@ void DrawingView::mouseMoveEvent(QMouseEvent* event) {
         drag(to_drawing(now));
     } else if (panning_ && event->buttons() != Qt::NoButton) {
         origin_ += now - last_;
-        follow_ = false;
-        update();
+        moved();
     } else {
         hover(to_drawing(now));
     }
@@ -235,8 +259,7 @@ void DrawingView::keyPressEvent(QKeyEvent* event) {
         default: return QWidget::keyPressEvent(event);
     }
     origin_ += shift;
-    follow_ = false;
-    update();
+    moved();
 }
 
 }  // namespace bevelsmith::app

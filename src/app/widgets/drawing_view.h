@@ -2,10 +2,14 @@
 #pragma once
 
 #include <QPainter>
+#include <QPushButton>
 #include <QWidget>
 #include <vector>
 
+#include <functional>
+
 #include "geometry/polygon.h"
+#include "units/quantity.h"
 
 namespace bevelsmith::app {
 
@@ -45,6 +49,7 @@ class Pencil {
 class DrawingView : public QWidget {
     Q_OBJECT
   public:
+    std::function<units::LengthUnit()> unit;  ///< of the scale bar; millimetres where it is not set
     explicit DrawingView(QWidget* parent = nullptr);
 
     /// Shows everything, and goes on doing so as the content changes, until a person zooms or pans.
@@ -58,6 +63,8 @@ class DrawingView : public QWidget {
     virtual geometry::Box content() const = 0;
     virtual void draw(Pencil& pencil) = 0;
     virtual QString empty_words() const { return {}; }
+    /// What stands there while there is nothing to draw.
+    virtual void draw_empty(QPainter& painter);
     virtual void hover(const Vec2& mm) { (void)mm; }
     virtual void leave() {}
     /// A press with the left button; true starts a drag, false pans.
@@ -89,6 +96,9 @@ class DrawingView : public QWidget {
     void zoom(double factor, const QPointF& about);
     void draw_scale_bar(QPainter& painter);
 
+    void moved();
+
+    QPushButton* all_;  ///< brings everything back into view
     double scale_ = 1;
     QPointF origin_;
     bool follow_ = true, dragging_ = false, panning_ = false, by_keys_ = false;

@@ -39,16 +39,39 @@ void Form::show_fields(std::vector<FormField> fields) {
     const bool same = same_shape(fields);
     // A person who is in a field stays in it when the form grows or shrinks around it.
     QString focused;
+    std::optional<QString> typing;
     for (std::size_t i = 0; i < rows_.size(); ++i)
-        if (rows_[i].editor->hasFocus()) focused = fields_[i].label;
+        if (rows_[i].editor->hasFocus()) {
+            focused = fields_[i].label;
+            if (auto* edit = qobject_cast<QLineEdit*>(rows_[i].editor); edit && edit->isModified()) typing = edit->text();
+        }
     // While rows come and go the focus wanders from one to the next; what they report then is not a person's doing.
     showing_ = true;
     fields_ = std::move(fields);
     if (!same) build();
     if (!same && !focused.isEmpty())
-        if (QWidget* again = editor(focused)) again->setFocus(Qt::OtherFocusReason);
+        if (QWidget* again = editor(focused)) {
+            again->setFocus(Qt::OtherFocusReason);
+            auto* edit = qobject_cast<QLineEdit*>(again);
+            // What was being typed is not lost because the form changed around it.
+            if (edit && typing) edit->setText(*typing), edit->setModified(true);
+        }
     for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
     showing_ = false;
+}
+
+QWidget* Form::first_wrong() const {
+    for (const Row& row : rows_)
+        if (row.editor->property("wrong").toBool()) return row.editor;
+    return nullptr;
+}
+
+bool Form::settled() {
+    if (QWidget* wrong = first_wrong()) {
+        wrong->setFocus(Qt::OtherFocusReason);
+        return false;
+    }
+    return true;
 }
 
 QWidget* Form::editor(const QString& label) const {

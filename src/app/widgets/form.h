@@ -85,7 +85,11 @@ class Form : public QWidget {
     /// The widget that edits the field with this label, for tests and focus; null when there is none.
     QWidget* editor(const QString& label) const;
 
+    /// False, and the keys go there, where a field holds an entry that is wrong: what was typed is not passed over.
+    bool settled();
+
   private:
+    QWidget* first_wrong() const;
     struct Row {
         QWidget* editor = nullptr;
     };

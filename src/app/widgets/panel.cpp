@@ -2,7 +2,9 @@
 
 #include <QPainter>
 #include <QScrollArea>
+#include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "app/look/theme.h"
 
@@ -95,6 +97,41 @@ QPushButton* Panel::act(const QString& text) {
     return out;
 }
 
+std::vector<QWidget*> Panel::in_order() const {
+    std::vector<QWidget*> out;
+    for (QWidget* w : findChildren<QWidget*>())
+        if ((w->focusPolicy() & Qt::TabFocus) == Qt::TabFocus && w->isVisible() && w->isEnabled() && !w->focusProxy())
+            out.push_back(w);
+    const auto place = [this](const QWidget* w) {
+        const QPoint middle = w->mapTo(this, w->rect().center()), left = w->mapTo(this, QPoint());
+        return std::tuple(w->property("reason").toBool(), middle.y() / 12, left.x());
+    };
+    std::stable_sort(out.begin(), out.end(),
+                     [&](const QWidget* a, const QWidget* b) { return place(a) < place(b); });
+    return out;
+}
+
+bool Panel::focusNextPrevChild(bool next) {
+    const auto order = in_order();
+    const auto now = std::find(order.begin(), order.end(), focusWidget());
+    if (now != order.end()) {
+        const auto k = now - order.begin() + (next ? 1 : -1);
+        if (k >= 0 && k < static_cast<std::ptrdiff_t>(order.size())) {
+            order[static_cast<std::size_t>(k)]->setFocus(next ? Qt::TabFocusReason : Qt::BacktabFocusReason);
+            return true;
+        }
+        // Out of the panel, to the first that is not of it.
+        for (QWidget* w = next ? nextInFocusChain() : previousInFocusChain(); w && w != this;
+             w = next ? w->nextInFocusChain() : w->previousInFocusChain())
+            if (!isAncestorOf(w) && w->window() == window() && (w->focusPolicy() & Qt::TabFocus) == Qt::TabFocus &&
+                w->isVisible() && w->isEnabled()) {
+                w->setFocus(next ? Qt::TabFocusReason : Qt::BacktabFocusReason);
+                return true;
+            }
+    }
+    return QWidget::focusNextPrevChild(next);
+}
+
 Figure::Figure(const QString& name, QWidget* parent) : QWidget(parent) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 2);
@@ -108,6 +145,7 @@ Figure::Figure(const QString& name, QWidget* parent) : QWidget(parent) {
     unit_ = new QLabel;
     unit_->setObjectName("unit");
     why_ = new QPushButton("why?");
+    why_->setProperty("reason", true);
     why_->setObjectName("quiet");
     why_->setCheckable(true);
     row->addWidget(value_, 0, Qt::AlignBaseline);

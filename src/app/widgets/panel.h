@@ -38,7 +38,12 @@ class Panel : public QWidget {
     QPushButton* act(const QString& text);
     QVBoxLayout* column() { return column_; }
 
+  protected:
+    /// Tab goes from field to field as they stand, whenever they were made; to the reasons only after all of them.
+    bool focusNextPrevChild(bool next) override;
+
   private:
+    std::vector<QWidget*> in_order() const;
     void add_field(const QString& label, QWidget* widget);
     QVBoxLayout* column_;
     QVBoxLayout* outer_;

@@ -83,7 +83,7 @@ void QuantityEdit::focusOutEvent(QFocusEvent* event) {
 
 QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent) {
     return new QuantityEdit([unit](std::string_view text) { return units::parse_length_mm(text, unit()); },
-                            [unit](double mm) { return units::format_length(mm, unit()); }, parent);
+                            [unit](double mm) { return units::format_length_field(mm, unit()); }, parent);
 }
 
 QuantityEdit* mass_edit(QWidget* parent) {
