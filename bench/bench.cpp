@@ -1,6 +1,10 @@
 // Times of what a person waits for: fit, section, piece, whole job, loading. Run it from a release build.
 #include <benchmark/benchmark.h>
 
+#include <string_view>
+
+#include "start.h"
+
 #include <filesystem>
 #include <fstream>
 #include <map>
@@ -201,4 +205,10 @@ BENCHMARK(scan_thinned)->Unit(benchmark::kMillisecond);
 
 }  // namespace
 
-BENCHMARK_MAIN();
+int main(int argc, char** argv) {
+    if (argc > 1 && std::string_view(argv[1]) == "start") return bench_start();
+    benchmark::Initialize(&argc, argv);
+    if (benchmark::ReportUnrecognizedArguments(argc, argv)) return 1;
+    benchmark::RunSpecifiedBenchmarks();
+    return 0;
+}

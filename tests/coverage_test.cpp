@@ -6,13 +6,14 @@
 #include <iostream>
 
 #include "hull/section.h"
+#include "support/study.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
 
 namespace {
 
-constexpr int jobs = 300;
+const int jobs = cases(300, 100);
 
 struct Tally {
     int points = 0, held = 0, bevels = 0, bevels_held = 0, rim = 0, rim_held = 0, alarms = 0;

@@ -9,6 +9,7 @@
 #include "job/starting_piece.h"
 #include "practice/instruments.h"
 #include "review/review.h"
+#include "support/study.h"
 #include "support/virtual_jobs.h"
 
 namespace {
@@ -100,16 +101,11 @@ void check_first_piece(const Survey& s, const job::Job& surveyed, const job::Res
     }
 }
 
-/// Cases of the study of 200 that a run of all tests takes.
-int cases() {
-    return std::getenv("BEVELSMITH_STUDY") ? 200 : 30;
-}
-
 }  // namespace
 
 TEST_CASE("a first half-bulkhead, shelf and face have a sound outline on any survey of one side", "[first_piece]") {
     std::mt19937 random(10);
-    for (int k = 0; k < cases(); ++k) {
+    for (int k = 0; k < cases(200, 24); ++k) {
         const Survey s = random_survey(k, random);
         const job::Job job = job_of(s, static_cast<unsigned>(k));
         INFO("case " << k << ": form " << k % 3 << ", side " << s.side << ", " << s.sets << " sets, pattern "

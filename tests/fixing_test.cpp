@@ -16,7 +16,6 @@ fixing::Shell laminate(double mm) {
     return {fixing::Construction::laminate, mm};
 }
 
-
 piece::Outline outline(double thickness = 18) {
     const auto spec = jobs::tube_job().pieces.front();
     auto out = piece::compute_outline(spec, thickness, [](const std::string&) { return &jobs::tube_surface(); },
@@ -32,7 +31,8 @@ piece::PieceSpec piece_that(bool structural, bool removable) {
     return spec;
 }
 
-Plan plan(bool structural, bool removable, const Rules& rules = {}, const Shell& shell = laminate(9), double kg = 20) {
+Plan plan(bool structural, bool removable, const Rules& rules = {}, const Shell& shell = laminate(9),
+          double kg = 20) {
     return plan_fixing(piece_that(structural, removable), outline(), shell, kg, rules);
 }
 

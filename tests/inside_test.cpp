@@ -22,15 +22,14 @@ constexpr int shapes = 7;
 /// A surface over two parameters in 0..1, with the way out of the boat at any place.
 struct Boat {
     Shape shape;
-    double side = 1;   ///< 1 port, -1 starboard
-    double bend = 1;   ///< how much it is curved
+    double side = 1;    ///< 1 port, -1 starboard
+    double bend = 1;    ///< how much it is curved
     double facing = 1;  ///< bulkhead: 1 its inside is forward
 
     Vec3 at(double s, double t) const {
         const double x = 500 + 2000 * s, taper = 1 - 0.25 * bend * s * s;
         switch (shape) {
-            case Shape::full_side:
-                return {x, side * (1300 * taper - 200 * bend * std::pow(1 - t, 2)), 100 + 800 * t};
+            case Shape::full_side: return {x, side * (1300 * taper - 200 * bend * std::pow(1 - t, 2)), 100 + 800 * t};
             case Shape::hollow_flare:
                 return {x, side * (500 * taper + 100 + (150 + 350 * bend * s) * t * t), 1000 * t};
             case Shape::tumblehome: return {x, side * (1400 * taper - 60 * t - 220 * bend * t * t), 900 * t};
@@ -107,7 +106,7 @@ std::vector<survey::ReadingSet> survey_of(const Boat& boat, School school, std::
         if (survey::has_frame(school) && school != School::laser_meter) {
             // In the plane of the station: along the surface, and square to it.
             const Vec3 p = boat.at(level ? 0.5 : s, level ? s : 0.5), out = boat.out(0.5);
-            set.toward = std::abs(out.z()) > 0.7 ? Vec3(0, 0, std::copysign(1, out.z()))
+            set.toward = std::abs(out.z()) > 0.7   ? Vec3(0, 0, std::copysign(1, out.z()))
                          : std::abs(out.x()) > 0.7 ? Vec3(std::copysign(1, out.x()), 0, 0)
                                                    : Vec3(0, std::copysign(1, out.y()), 0);
             set.along = level || std::abs(out.z()) > 0.7 ? Vec3::UnitY() : Vec3::UnitZ();
@@ -144,9 +143,8 @@ bool right(const Inside& inside, const Boat& boat) {
 }  // namespace
 
 TEST_CASE("the inside is told rightly: 500 random surveys of seven shapes", "[inside]") {
-    constexpr School schools[] = {School::ordinates,      School::strip_pattern, School::direct,
-                                  School::tick_stick,     School::traced,        School::compass_scribe,
-                                  School::laser_meter,    School::scan};
+    constexpr School schools[] = {School::ordinates, School::strip_pattern,  School::direct,      School::tick_stick,
+                                  School::traced,    School::compass_scribe, School::laser_meter, School::scan};
     std::mt19937 random(20);
     std::uniform_real_distribution<double> some(0.4, 1.2);
     int wrong = 0;

@@ -6,6 +6,7 @@
 
 #include "hull/knowledge.h"
 #include "hull/section.h"
+#include "support/study.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
@@ -102,9 +103,10 @@ struct Gaps {
 
 /// `usual`: where the first readings and the even spread are taken. `reach`: where suggestions may lie.
 Gaps mean_gaps(const std::function<Reach(double x)>& usual, const std::function<Reach(double x)>& reach) {
-    constexpr int bulkheads = 100, more = 6;
+    const int bulkheads = cases(100, 30);
+    constexpr int more = 6;
     Gaps out;
-    for (unsigned k = 0; k < bulkheads; ++k) {
+    for (unsigned k = 0; k < static_cast<unsigned>(bulkheads); ++k) {
         practice::BoatSpec spec;
         spec.form = k % 2 ? practice::HullForm::flared_bow : practice::HullForm::round_bilge;
         spec.seed = 900 + k;

@@ -10,6 +10,7 @@
 #include "job/stray_cause.h"
 #include "practice/instruments.h"
 #include "review/review.h"
+#include "support/study.h"
 
 namespace {
 
@@ -102,8 +103,7 @@ job::Job demo() {
 TEST_CASE("a set that is placed wrongly as a whole is left out as a whole and named", "[stray_sets]") {
     std::mt19937 random(11);
     int k = 0;
-    // A run of all tests takes some of the sixty.
-    for (const int cases = std::getenv("BEVELSMITH_STUDY") ? 60 : 20; k < cases; ++k) {
+    for (; k < cases(60, 16); ++k) {
         const double side = k % 2 ? -1 : 1;
         const auto seed = static_cast<unsigned>(900 + k / 4);
         job::Job job = survey_of(seed, side);

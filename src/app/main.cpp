@@ -4,7 +4,9 @@
 #include <QScreen>
 #include <QStyleFactory>
 #include <QSurfaceFormat>
+#include <QTimer>
 #include <algorithm>
+#include <cstdio>
 #include <string_view>
 
 #include "app/keeping/end_signals.h"
@@ -20,6 +22,8 @@ void describe(QCommandLineParser& arguments) {
     arguments.addVersionOption();
     arguments.addOption({"demo", "open Ternlight, the demo job"});
     arguments.addOption({"night", "start with the night look"});
+    arguments.addOption(
+        {"until-painted", "say \"painted\" when the first picture stands, and end: for measuring the start"});
     arguments.addPositionalArgument("job", "job file to open", "[JOB]");
 }
 
@@ -30,6 +34,20 @@ bool asks_for_words(int argc, char** argv) {
                argument == "-v";
     });
 }
+
+/// Ends the program when its window has been painted.
+class UntilPainted : public QObject {
+  public:
+    using QObject::QObject;
+    bool eventFilter(QObject*, QEvent* event) override {
+        if (event->type() == QEvent::Paint)
+            QTimer::singleShot(0, this, [] {
+                std::puts("painted");
+                QCoreApplication::quit();
+            });
+        return false;
+    }
+};
 
 }  // namespace
 
@@ -55,6 +73,8 @@ int main(int argc, char** argv) {
     if (arguments.isSet("demo")) window.open_demo();
     else if (!arguments.positionalArguments().isEmpty()) window.open(arguments.positionalArguments().front());
     else window.offer_kept_work();
+    UntilPainted until_painted;
+    if (arguments.isSet("until-painted")) window.installEventFilter(&until_painted);
     // With its frame the window needs more than a screen of its own size has.
     const QSize room = window.screen()->availableSize() - QSize(16, 48);
     if (room.width() < window.width() || room.height() < window.height()) window.showMaximized();

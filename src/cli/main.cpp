@@ -29,7 +29,12 @@ using Clock = std::chrono::steady_clock;
 
 /// Commands that compute take at most this long, and this much memory, or refuse: a file that asks for more is
 /// hostile, or is better split.
+// Under sanitizers everything takes ten to twenty times as long and as much.
+#ifdef __SANITIZE_ADDRESS__
+constexpr cli::Bounds bounds{300, std::size_t{16000} << 20};
+#else
 constexpr cli::Bounds bounds{10, 1000u << 20};
+#endif
 
 /// What went wrong, and in which file; becomes `file:line: reason` and exit code 2.
 struct Failure {

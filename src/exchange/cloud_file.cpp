@@ -372,7 +372,8 @@ Result<survey::Cloud> in_millimetres(survey::Cloud cloud, double unit_mm) {
 std::optional<Vec3> viewpoint_of(std::string_view contents) {
     constexpr std::size_t heading_bytes = 8192;
     std::string head(contents.substr(0, heading_bytes));
-    std::transform(head.begin(), head.end(), head.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(head.begin(), head.end(), head.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     std::istringstream lines(head);
     for (std::string line; std::getline(lines, line) && line != "end_header";) {
         const bool remark = line.starts_with('#') || line.starts_with("comment") || line.starts_with("obj_info");

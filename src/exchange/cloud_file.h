@@ -21,8 +21,8 @@ namespace bevelsmith::exchange {
 /// one pass over the block it takes about as long as the disk.
 Result<survey::Cloud> cloud_from_text(std::string_view contents);
 
-/// Where the scanner stood, in the file's own unit, where one of its first lines says so with the word "viewpoint" and
-/// three numbers: a comment or obj_info of a PLY's header, or a line with # in a text.
+/// Where the scanner stood, in the file's own unit, where one of its first lines says so with the word "viewpoint"
+/// and three numbers: a comment or obj_info of a PLY's header, or a line with # in a text.
 std::optional<Vec3> viewpoint_of(std::string_view contents);
 
 /// The cloud in millimetres. Fails where a point then lies farther off than any boat reaches.

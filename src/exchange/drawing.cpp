@@ -122,6 +122,7 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
         Drawing d;
         d.id = id;
         d.title = whole ? piece.name : part->name;
+        d.unit = job.unit;
         d.thickness_mm = shape->thickness_mm;
         d.grain_deg = piece.grain_deg;
         if (const auto* m = job::find_material(job, piece.material_id)) d.material = m->name;

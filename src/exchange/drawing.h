@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "job/pipeline.h"
+#include "units/quantity.h"
 
 namespace bevelsmith::exchange {
 
@@ -32,6 +33,8 @@ struct Drawing {
     std::vector<std::pair<Vec2, Vec2>> joint_lines;
     double grain_deg = 0;
     std::vector<OrdinateRow> rows;
+    units::LengthUnit unit =
+        units::LengthUnit::millimetre;  ///< in which papers write lengths; files keep millimetres
 };
 
 inline constexpr double tick_spacing_mm = 150;

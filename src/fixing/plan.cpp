@@ -167,7 +167,8 @@ std::string_view construction_advice(Construction construction) {
             return "Cored: light screws go into the inner skin only where the core is solid or has an insert; else "
                    "bond. Grind no deeper than the skin.";
         case Construction::timber:
-            return "Timber: screw to frames and beams, not to the planking, and seal every hole. Tabbing wants clean dry "
+            return "Timber: screw to frames and beams, not to the planking, and seal every hole. Tabbing wants clean "
+                   "dry "
                    "wood and epoxy.";
         case Construction::metal:
             return "Metal: fasten to welded lugs, frames or stringers, with isolated stainless in aluminium and no "

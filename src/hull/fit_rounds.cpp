@@ -99,8 +99,7 @@ void refine_knots(FitRounds& w) {
 }
 
 /// n·m as a function of height and slopes at a place, to first order about a surface near the final one.
-ChartData::Slope slope_of(const Surface& near, const Place& place, const survey::FeltBevel& felt,
-                          double outward) {
+ChartData::Slope slope_of(const Surface& near, const Place& place, const survey::FeltBevel& felt, double outward) {
     const SlopeJet jet = near.slopes(place);
     const auto sine = [&](double h, double h_s, double h_v) {
         const ChartJet c = near.chart().jet(place.s, place.v, h, h_s, h_v);
@@ -244,18 +243,9 @@ std::optional<FitRounds> settle_many(std::span<const survey::Point> all, const C
 
     ChartData data = chart_data(chart, all);
     Smoother smoother = make_smoother(chart, data, first.knots);
-    FitRounds w{all,
-                options.bevels,
-                options.rule(),
-                chart,
-                std::move(data),
-                first.knots,
-                std::move(smoother),
-                first.smoothing,
-                {},
-                first.sigma_factor,
-                first.ridged,
-                keep_going};
+    FitRounds w{all,          options.bevels,      options.rule(),  chart, std::move(data),
+                first.knots,  std::move(smoother), first.smoothing, {},    first.sigma_factor,
+                first.ridged, keep_going};
     w.own_weight = w.data.weight;
     const Surface surface = plain_surface(chart, first.smoother, solution->coefficients);
     const double threshold =

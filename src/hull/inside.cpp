@@ -176,13 +176,13 @@ std::string from_words(Inside::From from) {
 }
 
 std::string direction_words(const Vec3& toward) {
-    static constexpr const char* names[3][2] = {{"aft of it", "forward of it"}, {"to starboard of it", "to port of it"}, {"below it", "above it"}};
+    static constexpr const char* names[3][2] = {
+        {"aft of it", "forward of it"}, {"to starboard of it", "to port of it"}, {"below it", "above it"}};
     int order[] = {0, 1, 2};
     std::sort(order, order + 3, [&](int a, int b) { return std::abs(toward[a]) > std::abs(toward[b]); });
     if (toward.norm() < 0.5) return "all round";
     std::string out = names[order[0]][toward[order[0]] > 0];
-    if (std::abs(toward[order[1]]) > 0.5)
-        out += fmt::format(" and {}", names[order[1]][toward[order[1]] > 0]);
+    if (std::abs(toward[order[1]]) > 0.5) out += fmt::format(" and {}", names[order[1]][toward[order[1]] > 0]);
     return out;
 }
 

@@ -25,7 +25,7 @@ std::string_view part_name(SurfacePart part);
 
 /// What is known of the inside before a surface is fitted.
 struct InsideRule {
-    std::optional<Vec3> said;       ///< a point inside the boat, given by a person
+    std::optional<Vec3> said;  ///< a point inside the boat, given by a person
     SurfacePart part = SurfacePart::hull;
     std::optional<Vec3> elsewhere;  ///< the middle of what was measured on other surfaces
     bool operator==(const InsideRule&) const = default;

@@ -126,7 +126,8 @@ std::vector<int> suspects_first(const std::map<int, Off>& held, std::span<const 
     std::vector<int> out;
     for (const auto& [set, count] : readings_of_sets(points)) {
         const auto it = held.find(set);
-        if (fitted ? it != held.end() && it->second.mm > plainly_off_mm : count >= fewest_of_a_set) out.push_back(set);
+        if (fitted ? it != held.end() && it->second.mm > plainly_off_mm : count >= fewest_of_a_set)
+            out.push_back(set);
     }
     const auto far = [&](int set) { return held.count(set) ? held.at(set).sigmas : 0; };
     std::stable_sort(out.begin(), out.end(), [&](int a, int b) { return far(a) > far(b); });

@@ -42,7 +42,7 @@ struct SurfaceSpec {
     std::string name;
     hull::ChartChoice chart = hull::ChartChoice::automatic;
     hull::SurfacePart part = hull::SurfacePart::hull;
-    std::optional<Vec3> inside;  ///< a point inside the boat, where a person said which side it is
+    std::optional<Vec3> inside;                 ///< a point inside the boat, where a person said which side it is
     std::optional<double> allowed_residual_mm;  ///< fairer or closer than the readings themselves say
     std::vector<hull::Layer> layers;            ///< what lies on the surface and carries the joinery
     UnknownFields unknown;

@@ -24,7 +24,8 @@ double off_mm(const survey::ReadingSet& set, survey::Reading reading, std::size_
 
 }  // namespace
 
-std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface) {
+std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& reading, const hull::Surface& surface,
+                      bool inches) {
     const auto columns = survey::columns_of(set);
     const double tolerance = tolerance_sigmas * std::max(1.0, reading.sigma_mm.value_or(set.sigma_mm));
     std::string hints;
@@ -39,7 +40,7 @@ std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& read
             value -= off / slope;
         }
         if (!(std::abs(off_mm(set, reading, k, value, surface)) < 0.1)) continue;
-        const std::string guess = survey::guess_slip(typed, value, tolerance);
+        const std::string guess = survey::guess_slip(typed, value, tolerance, inches);
         if (!guess.empty()) hints += fmt::format("{}{}: {}", hints.empty() ? "" : "; or ", columns[k].name, guess);
     }
     return hints;
@@ -53,16 +54,17 @@ std::string suspect_words(const survey::ReadingSet& set, int reading, double res
     const auto at = survey::locate(set, r);
     const bool one_length = set.school == survey::School::ordinates || set.school == survey::School::laser_meter;
     if (at && one_length) {
-        const Vec3 way = set.school == survey::School::ordinates ? set.toward : (at->position - set.origin).normalized();
+        const Vec3 way =
+            set.school == survey::School::ordinates ? set.toward : (at->position - set.origin).normalized();
         const auto c = surface.locate(at->position);
         if (const double square = surface.at({c.s, c.v}).normal.dot(way); std::abs(square) > fairly_square) {
             const double more = residual_mm / square;
-            return fmt::format("{}: the {} is {:.0f} mm too {}", which,
+            return fmt::format("{}: the {} is {:.1f} mm too {}", which,
                                set.school == survey::School::ordinates ? "distance" : "range", std::abs(more),
                                more > 0 ? "large" : "small");
         }
     }
-    return fmt::format("{} lies {:.0f} mm {}", which, std::abs(residual_mm), residual_mm > 0 ? "outside" : "inside");
+    return fmt::format("{} lies {:.1f} mm {}", which, std::abs(residual_mm), residual_mm > 0 ? "outside" : "inside");
 }
 
 }  // namespace bevelsmith::job

@@ -100,13 +100,13 @@ Stretch one_side(const Stretch& edge) {
 
 /// Places where an edge is known, the longest first; those near the middle are preferred.
 std::vector<Standing> places(const SurfaceResult& surface, StartingKind kind, double thickness,
-                           std::optional<double> wanted) {
+                             std::optional<double> wanted, double step) {
     const Vec3 normal = normal_of(kind);
     std::vector<double> along;
     for (const auto& p : surface.points) along.push_back(normal.dot(p.position));
     std::vector<Standing> out;
     for (double share : {0.5, 0.45, 0.55, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8, 0.1, 0.9}) {
-        const double at = wanted.value_or(std::round(share_of(along, share) / 10) * 10);
+        const double at = wanted.value_or(std::round(share_of(along, share) / step) * step);
         auto edge = known_stretch(*surface.face, {normal, at}, thickness);
         if (edge && kind == StartingKind::half_bulkhead) edge = one_side(*edge);
         if (edge && edge->points.size() >= 8)
@@ -135,24 +135,30 @@ struct Limit {
     double at_mm = 0;
 };
 
-/// Rounded to 10 mm on the inner side, so that no rounding leaves the survey.
-double rounded(double at_mm) {
-    return std::floor(at_mm / 10) * 10;
+/// What edges and planes are rounded to: 10 mm, or half an inch.
+double step_mm(const Job& job) {
+    return units::in_inches(job.unit) ? units::mm_per_inch / 2 : 10;
+}
+/// Rounded on the inner side, so that no rounding leaves the survey.
+double rounded(double at_mm, double step) {
+    return std::floor(at_mm / step) * step;
 }
 
 /// The two ends of the edge, `share` of its length in from where it stops being known.
-std::vector<Limit> end_limits(const Stretch& edge, double share) {
+std::vector<Limit> end_limits(const Stretch& edge, double share, double step) {
     const std::size_t n = edge.points.size();
     const auto in = std::min(n / 2 - 1, static_cast<std::size_t>(share * static_cast<double>(n)) + 1);
     const Vec2 first = end_side(-edge.direction_at(in)), last = end_side(edge.direction_at(n - 1 - in));
-    Limit a{first, rounded(first.dot(edge.points[in]))}, b{last, rounded(last.dot(edge.points[n - 1 - in]))};
+    Limit a{first, rounded(first.dot(edge.points[in]), step)},
+        b{last, rounded(last.dot(edge.points[n - 1 - in]), step)};
     if (a.side != b.side) return {a, b};
     return {{a.side, std::min(a.at_mm, b.at_mm)}};
 }
 
 /// Two ends that face each other leave the side away from the hull open. Across the boat it is closed on the centre
 /// line where that is a sensible distance away, else a clear distance from the hull's innermost place.
-std::optional<Limit> inboard_limit(const Stretch& edge, const std::vector<Limit>& ends, StartingKind kind) {
+std::optional<Limit> inboard_limit(const Stretch& edge, const std::vector<Limit>& ends, StartingKind kind,
+                                   double step) {
     if (ends.size() != 2 || (ends[0].side + ends[1].side).norm() > 1e-9) return std::nullopt;
     const Vec2 across(-ends[0].side.y(), ends[0].side.x());
     const Vec2 side = across.dot(edge.inward) > 0 ? across : Vec2(-across);
@@ -163,11 +169,11 @@ std::optional<Limit> inboard_limit(const Stretch& edge, const std::vector<Limit>
     double at = innermost + std::max(clear_mm[static_cast<int>(kind)], 300.0);
     // A shelf or a half-bulkhead ends at the centre line at the latest.
     if (kind != StartingKind::long_face && std::abs(side.x()) > 0.5 && innermost < -60) at = std::min(at, 0.0);
-    return Limit{side, rounded(at)};
+    return Limit{side, rounded(at, step)};
 }
 
 std::string limit_name(StartingKind kind, const Vec2& side) {
-    const bool right = side.x() > 0.5, left = side.x() < -0.5, up = side.y() > 0.5;
+    const bool right = side.x() > 0.5, left = side.x()<-0.5, up = side.y()> 0.5;
     if (kind == StartingKind::shelf) return right || left ? "front" : up ? "fwd end" : "aft end";
     return right || left ? "inboard" : up ? "top" : "bottom";
 }
@@ -182,8 +188,7 @@ void add_limits(JobPiece& piece, StartingKind kind, const std::vector<Limit>& li
         std::vector<std::string> taken;
         for (const auto& e : piece.edges) taken.push_back(e.name);
         if (std::find(taken.begin(), taken.end(), name) != taken.end()) name = free_id(name + " ", taken);
-        piece.edges.push_back(
-            {piece::EdgeKind::straight, name, {}, limit.side, limit.at_mm, 0, film_mm});
+        piece.edges.push_back({piece::EdgeKind::straight, name, {}, limit.side, limit.at_mm, 0, film_mm});
     }
 }
 
@@ -203,8 +208,7 @@ Fit fits_sheet(const piece::Outline& outline, const JobMaterial& m, double margi
         const bool fits = part.blank_along_mm <= m.sheet_width_mm - 2 * margin_mm &&
                           part.blank_across_mm <= m.sheet_height_mm - 2 * margin_mm;
         out.on_sheet = out.on_sheet && fits;
-        out.across_over_mm =
-            std::max(out.across_over_mm, part.blank_across_mm - (m.sheet_height_mm - 2 * margin_mm));
+        out.across_over_mm = std::max(out.across_over_mm, part.blank_across_mm - (m.sheet_height_mm - 2 * margin_mm));
     }
     return out;
 }
@@ -231,14 +235,14 @@ geometry::Box box_of(const Results& results, const geometry::PlaneFrame& frame) 
 }
 
 /// Where nothing is known to be met, the readings' box a little inside: an outline that can be mended by hand.
-void bound_by_readings(JobPiece& piece, StartingKind kind, const Results& results) {
+void bound_by_readings(JobPiece& piece, StartingKind kind, const Results& results, double step) {
     const auto box = box_of(results, geometry::upright_frame(piece.plane));
     const Vec2 in = box.size() / 10;
-    std::vector<Limit> limits{{{0, 1}, rounded(box.max.y() - in.y())}};
-    if (kind == StartingKind::half_bulkhead) limits.push_back({{1, 0}, rounded(box.max.x() - in.x())});
+    std::vector<Limit> limits{{{0, 1}, rounded(box.max.y() - in.y(), step)}};
+    if (kind == StartingKind::half_bulkhead) limits.push_back({{1, 0}, rounded(box.max.x() - in.x(), step)});
     if (kind == StartingKind::shelf || kind == StartingKind::long_face) {
-        limits.push_back({{0, -1}, rounded(-box.min.y() - in.y())});
-        limits.push_back({{1, 0}, rounded(box.max.x() - in.x())});
+        limits.push_back({{0, -1}, rounded(-box.min.y() - in.y(), step)});
+        limits.push_back({{1, 0}, rounded(box.max.x() - in.x(), step)});
     }
     add_limits(piece, kind, limits);
 }
@@ -274,8 +278,8 @@ bool bound_by_edge(JobPiece& piece, StartingKind kind, const Stretch& edge, cons
     const auto lookup = [&](const std::string&) { return surface.face.get(); };
     std::optional<JobPiece> sound_one;
     for (double share : {0.04, 0.07, 0.11, 0.16, 0.22, 0.3, 0.38}) {
-        std::vector<Limit> limits = end_limits(edge, share);
-        const auto inboard = inboard_limit(edge, limits, kind);
+        std::vector<Limit> limits = end_limits(edge, share, step_mm(job));
+        const auto inboard = inboard_limit(edge, limits, kind, step_mm(job));
         if (inboard) limits.push_back(*inboard);
         JobPiece tried = piece;
         add_limits(tried, kind, limits);
@@ -292,7 +296,7 @@ bool bound_by_edge(JobPiece& piece, StartingKind kind, const Stretch& edge, cons
         if (!sound_one) sound_one = tried;
         if (!inboard || fit.across_over_mm <= 0) continue;
         // Narrower, where the open side may come in.
-        tried.edges.back().at_mm = rounded(tried.edges.back().at_mm - fit.across_over_mm);
+        tried.edges.back().at_mm = rounded(tried.edges.back().at_mm - fit.across_over_mm, step_mm(job));
         outline = piece::compute_outline(tried, material.thickness_mm, lookup, job.boat.passage);
         if (!outline || !sound(*outline, *surface.face) ||
             !fits_sheet(*outline, material, job.cutting.edge_margin_mm).on_sheet)
@@ -342,17 +346,17 @@ JobPiece starting_piece(const Job& job, const Results& results, StartingKind kin
     p.edges.push_back({piece::EdgeKind::scribed, "hull", id, {0, 1}, 0, gap_mm, film_mm});
     p.plane.d_mm = at_mm.value_or(0);
     if (!surface || !material) {
-        bound_by_readings(p, kind, results);
+        bound_by_readings(p, kind, results, step_mm(job));
         return p;
     }
-    for (const Standing& placed : places(*surface, kind, material->thickness_mm, at_mm)) {
+    for (const Standing& placed : places(*surface, kind, material->thickness_mm, at_mm, step_mm(job))) {
         p.plane.d_mm = placed.at_mm;
         if (!bound_by_edge(p, kind, placed.edge, *surface, *material, job)) continue;
         if (kind == StartingKind::bulkhead && reaches_low_point(placed.edge)) p.limbers.push_back({});
         return p;
     }
     p.plane.d_mm = at_mm.value_or(middle_of(*surface, kind));
-    bound_by_readings(p, kind, results);
+    bound_by_readings(p, kind, results, step_mm(job));
     return p;
 }
 

@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <set>
 #include <utility>
 
@@ -115,8 +116,8 @@ void registration_mark(Sheet& s, double x, double y) {
 void draw_tile(Sheet& s, const Drawing& d, const Tiling& t, int column, int row) {
     const QRectF window(margin_mm, margin_mm, t.tile_width_mm, t.tile_height_mm);
     // Where the drawing's (0, 0) falls on this page; rows count from the top.
-    const double origin_x = margin_mm - column * t.step_x_mm;
-    const double origin_y = margin_mm + d.box.height() - row * t.step_y_mm;
+    const double origin_x = margin_mm - column * t.step_x_mm + t.shift_x_mm;
+    const double origin_y = margin_mm + d.box.height() - row * t.step_y_mm + t.shift_y_mm;
     s.painter().save();
     s.painter().setClipRect(window);
     s.painter().translate(origin_x, origin_y);
@@ -126,8 +127,8 @@ void draw_tile(Sheet& s, const Drawing& d, const Tiling& t, int column, int row)
     for (int c = std::max(0, column - 1); c <= std::min(t.columns, column + 1); ++c)
         for (int r = std::max(0, row - 1); r <= std::min(t.rows, row + 1); ++r) {
             // In the middle of the overlaps, so that each mark stands on every tile that shares it.
-            const double x = origin_x + c * t.step_x_mm + (t.tile_width_mm - t.step_x_mm) / 2;
-            const double y = origin_y - d.box.height() + r * t.step_y_mm + (t.tile_height_mm - t.step_y_mm) / 2;
+            const double x = margin_mm + (c - column) * t.step_x_mm + (t.tile_width_mm - t.step_x_mm) / 2;
+            const double y = margin_mm + (r - row) * t.step_y_mm + (t.tile_height_mm - t.step_y_mm) / 2;
             if (window.adjusted(-0.1, -0.1, 0.1, 0.1).contains(QPointF(x, y))) registration_mark(s, x, y);
         }
     s.pen(0.1, Qt::DotLine);
@@ -158,10 +159,22 @@ void draw_key(Sheet& s, const Drawing& d, const Tiling& t, const QRectF& room) {
     s.pen(0.15 / scale);
     for (const Tile& tile : printed_tiles(d, t))
         s.painter().drawRect(QRectF(tile.column * t.step_x_mm, tile.row * t.step_y_mm, t.step_x_mm, t.step_y_mm));
-    s.painter().translate(0, d.box.height());
+    s.painter().translate(t.shift_x_mm, t.shift_y_mm + d.box.height());
     s.pen(0.4 / scale);
     s.painter().drawPath(path_of(d.face_a));
     s.painter().restore();
+}
+
+QString length(double mm, units::LengthUnit unit) {
+    return QString::fromStdString(units::format_length(mm, unit));
+}
+QString unit_word(units::LengthUnit unit) {
+    const auto symbol = units::symbol(unit);
+    return QString::fromUtf8(symbol.data(), static_cast<int>(symbol.size()));
+}
+/// What is small: tenths of a millimetre, thousandths of an inch.
+QString fine(double mm, units::LengthUnit unit) {
+    return units::in_inches(unit) ? QString::number(mm / units::mm_per_inch, 'f', 3) : QString::number(mm, 'f', 1);
 }
 
 /// Rows of the table from `first` on that fit above `bottom`; gives the next row to draw.
@@ -175,10 +188,11 @@ std::size_t draw_table(Sheet& s, const Drawing& d, std::size_t first, double top
         const auto& r = d.rows[i];
         const double value[] = {r.arc_mm, r.across_a_mm, r.up_a_mm, r.across_b_mm, r.up_b_mm};
         for (int k = 0; k < 5; ++k)
-            s.text(margin_mm + right[k], y, 3, QString::number(value[k], 'f', 1), false, Qt::AlignRight);
+            s.text(margin_mm + right[k], y, 3, QString::fromStdString(units::format_length_number(value[k], d.unit)),
+                   false, Qt::AlignRight);
         s.text(margin_mm + right[5], y, 3, QString::asprintf("%+.1f°", r.bevel_deg), false, Qt::AlignRight);
-        s.text(margin_mm + right[6], y, 3, QString::number(2 * r.sigma_mm, 'f', 1) + (r.in_survey ? "" : "  outside"),
-               false, Qt::AlignRight);
+        s.text(margin_mm + right[6], y, 3, fine(2 * r.sigma_mm, d.unit) + (r.in_survey ? "" : "  outside"), false,
+               Qt::AlignRight);
     }
     return i;
 }
@@ -186,17 +200,16 @@ std::size_t draw_table(Sheet& s, const Drawing& d, std::size_t first, double top
 void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF& page) {
     s.text(margin_mm, margin_mm, 6, QString::fromStdString(d.title), true);
     s.text(margin_mm, margin_mm + 10, 3.5,
-           QString("%1 · %2 · %3 mm · %4 x %5 mm over both faces")
-               .arg(QString::fromStdString(d.id), QString::fromStdString(d.material))
-               .arg(d.thickness_mm)
-               .arg(d.box.width(), 0, 'f', 0)
-               .arg(d.box.height(), 0, 'f', 0));
+           QString("%1 · %2 · %3 thick · %4 x %5 over both faces")
+               .arg(QString::fromStdString(d.id), QString::fromStdString(d.material), length(d.thickness_mm, d.unit),
+                    length(d.box.width(), d.unit), length(d.box.height(), d.unit)));
     draw_check_line(s, margin_mm, margin_mm + 24);
     s.text(margin_mm, margin_mm + 34, 3,
            "Face A solid, face B dashed, drawn as face A is seen. Positive bevel: open, face B reaches farther.");
     s.text(margin_mm, margin_mm + 39, 3,
-           "Across from the left and up from the bottom of the larger outline. All in mm. Tiles join at the round "
-           "marks.");
+           QString("Across from the left and up from the bottom of the larger outline. All in %1. Tiles join at the "
+                   "round marks.")
+               .arg(unit_word(d.unit)));
     s.text(margin_mm, margin_mm + 44, 3,
            "Cut outside the line and fit. Guard, push stick, eyes and dust mask at the saw; local codes come first.");
     const QRectF key(margin_mm, margin_mm + 52, page.width() - 2 * margin_mm, 60);
@@ -212,14 +225,21 @@ void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF&
 
 std::vector<Tile> printed_tiles(const Drawing& d, const Tiling& t) {
     std::set<std::pair<int, int>> touched;  // row, column
-    // Neighbouring tiles overlap: a place lies on the last that begins before it, and on those that still reach it.
+    // Neighbouring tiles overlap: what lies on a tile's frame is well within its neighbour, and prints no page there.
+    constexpr double frame_mm = 0.5;
+    const auto lies_on = [](double at, int k, int count, double step, double tile) {
+        const double off = at - k * step;
+        return off >= (k > 0 ? frame_mm : 0) && off <= (k + 1 < count ? tile - frame_mm : tile);
+    };
     const auto take = [&](const Vec2& p) {
-        const double x = p.x(), y = d.box.height() - p.y();
-        const int last_c = std::min(t.columns - 1, static_cast<int>(std::floor(x / t.step_x_mm)));
-        const int last_r = std::min(t.rows - 1, static_cast<int>(std::floor(y / t.step_y_mm)));
-        for (int c = std::max(0, last_c); c >= 0 && x <= c * t.step_x_mm + t.tile_width_mm; --c)
-            for (int r = std::max(0, last_r); r >= 0 && y <= r * t.step_y_mm + t.tile_height_mm; --r)
-                touched.emplace(r, c);
+        const double x = p.x() + t.shift_x_mm, y = d.box.height() - p.y() + t.shift_y_mm;
+        const int last_c = std::clamp(static_cast<int>(std::floor(x / t.step_x_mm)), 0, t.columns - 1);
+        const int last_r = std::clamp(static_cast<int>(std::floor(y / t.step_y_mm)), 0, t.rows - 1);
+        for (int c = last_c; c >= std::max(0, last_c - 1); --c)
+            for (int r = last_r; r >= std::max(0, last_r - 1); --r)
+                if (lies_on(x, c, t.columns, t.step_x_mm, t.tile_width_mm) &&
+                    lies_on(y, r, t.rows, t.step_y_mm, t.tile_height_mm))
+                    touched.emplace(r, c);
     };
     const auto take_ring = [&](const geometry::Ring& ring) {
         for (std::size_t i = 0; i < ring.size(); ++i) {
@@ -247,6 +267,33 @@ std::optional<Error> too_many_pages(const Drawing& d, const PdfOptions& options)
                     pages, most_pages)};
 }
 
+namespace {
+
+/// Shifts of the grid worth trying: what the tiles leave over, in some steps, the middle first.
+std::vector<double> shifts(double spare_mm) {
+    constexpr int steps = 8;
+    std::vector<double> out{spare_mm / 2};
+    for (int k = 0; k <= steps; ++k) out.push_back(spare_mm * k / steps);
+    return out;
+}
+
+/// The grid so placed that fewest pages have something on them.
+void place_grid(const Drawing& d, Tiling& t) {
+    const double spare_x = (t.columns - 1) * t.step_x_mm + t.tile_width_mm - d.box.width();
+    const double spare_y = (t.rows - 1) * t.step_y_mm + t.tile_height_mm - d.box.height();
+    std::size_t fewest = std::numeric_limits<std::size_t>::max();
+    Tiling best = t;
+    for (double x : shifts(spare_x))
+        for (double y : shifts(spare_y)) {
+            t.shift_x_mm = x;
+            t.shift_y_mm = y;
+            if (const auto pages = printed_tiles(d, t).size(); pages < fewest) fewest = pages, best = t;
+        }
+    t = best;
+}
+
+}  // namespace
+
 Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     const QSizeF page = page_mm(options.size);
     Tiling t;
@@ -259,6 +306,8 @@ Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     };
     t.columns = count(d.box.width(), t.tile_width_mm, t.step_x_mm);
     t.rows = count(d.box.height(), t.tile_height_mm, t.step_y_mm);
+    // What takes more paper than anybody prints need not be placed well.
+    if (static_cast<std::size_t>(t.columns) * static_cast<std::size_t>(t.rows) <= most_pages) place_grid(d, t);
     return t;
 }
 

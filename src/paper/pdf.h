@@ -24,6 +24,9 @@ struct Tiling {
     int columns = 1, rows = 1;
     double tile_width_mm = 0, tile_height_mm = 0;  ///< drawn area of a tile, overlap included
     double step_x_mm = 0, step_y_mm = 0;
+    /// Where the drawing begins within the grid, from its left and from its top: so placed that fewest pages are
+    /// printed.
+    double shift_x_mm = 0, shift_y_mm = 0;
 };
 struct Tile {
     int column = 0, row = 0;  ///< rows count from the top

@@ -146,18 +146,20 @@ std::vector<Vec2> kept_points(const std::vector<ScribedEdge>& scribed, const Pol
 Error open_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed) {
     const auto ends = open_ends(spec, scribed);
     if (ends.empty())
-        return Error{fmt::format("'{}': the outline does not close. Add a straight edge on the side that is open",
-                                 spec.name)};
+        return Error{
+            fmt::format("'{}': the outline does not close. Add a straight edge on the side that is open", spec.name)};
     const OpenEnd& end = ends.front();
     const std::string& hull = spec.edges[static_cast<std::size_t>(end.edge)].name;
     if (end.meets < 0)
-        return Error{fmt::format("'{}': the outline is open where '{}' ends, and no straight edge lies there. Add one, "
-                                 "or take readings farther along",
-                                 spec.name, hull)};
+        return Error{
+            fmt::format("'{}': the outline is open where '{}' ends, and no straight edge lies there. Add one, "
+                        "or take readings farther along",
+                        spec.name, hull)};
     const std::string& next = spec.edges[static_cast<std::size_t>(end.meets)].name;
-    return Error{fmt::format("'{0}': the outline is open: '{1}' is known no farther than {2:.0f} mm short of '{3}'. Move "
-                             "'{3}' in, or take readings farther along '{1}'",
-                             spec.name, hull, end.open_mm, next)};
+    return Error{
+        fmt::format("'{0}': the outline is open: '{1}' is known no farther than {2:.0f} mm short of '{3}'. Move "
+                    "'{3}' in, or take readings farther along '{1}'",
+                    spec.name, hull, end.open_mm, next)};
 }
 
 struct FaceResult {
@@ -198,8 +200,7 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
     out.shape.outer = outline.outer;
     out.edges = edges_of(out.shape.outer, sources, spec);
     for (const Edge& edge : out.edges)
-        if (edge.spec < 0 && edge.length_mm > 0.01)
-            return open_outline(spec, scribed);
+        if (edge.spec < 0 && edge.length_mm > 0.01) return open_outline(spec, scribed);
     return out;
 }
 

@@ -29,11 +29,11 @@ Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thi
 
 /// An end of the known edge that lies within the piece: there the outline stays open.
 struct OpenEnd {
-    int edge = 0;         ///< the scribed one
-    Vec2 at{0, 0};        ///< on face A (drawing, mm)
-    Vec2 way{1, 0};       ///< on which the edge would go on (unit)
-    int meets = -1;       ///< the straight edge that it would meet, -1 where there is none
-    double open_mm = 0;   ///< how far that is
+    int edge = 0;        ///< the scribed one
+    Vec2 at{0, 0};       ///< on face A (drawing, mm)
+    Vec2 way{1, 0};      ///< on which the edge would go on (unit)
+    int meets = -1;      ///< the straight edge that it would meet, -1 where there is none
+    double open_mm = 0;  ///< how far that is
 };
 /// Ends of face A's stretches that no straight edge cuts off.
 std::vector<OpenEnd> open_ends(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed);

@@ -76,8 +76,11 @@ void add_open(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, Sk
     constexpr double shown_mm = 500;
     for (const OpenEnd& end : open_ends(spec, scribed)) {
         const double far = end.meets < 0 ? shown_mm / 2 : std::min(end.open_mm, 2 * shown_mm);
-        out.open.push_back({EdgeSource::scribed, end.edge, spec.edges[static_cast<std::size_t>(end.edge)].name,
-                            {end.at, end.at + far * end.way}, true});
+        out.open.push_back({EdgeSource::scribed,
+                            end.edge,
+                            spec.edges[static_cast<std::size_t>(end.edge)].name,
+                            {end.at, end.at + far * end.way},
+                            true});
         for (double share : {0.4, 0.8, 1.1}) out.next.push_back(end.at + share * far * end.way);
     }
 }

@@ -30,8 +30,16 @@ using Findings = std::vector<Finding>;
 
 void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice) {
-    out.push_back({std::string(check), severity, piece, std::move(title), std::move(evidence), std::move(advice), false,
-                   {}, {}, -1});
+    out.push_back({std::string(check),
+                   severity,
+                   piece,
+                   std::move(title),
+                   std::move(evidence),
+                   std::move(advice),
+                   false,
+                   {},
+                   {},
+                   -1});
 }
 
 void passage(const Subject& s, Findings& out) {
@@ -139,7 +147,8 @@ void wrong_side(const Subject& s, Findings& out) {
             const auto& p = surface->points[k];
             if (surface->fitted()->report.readings[k].suspect) continue;
             const Vec3 way = centre - p.position;
-            if (way.norm() > 1) near.emplace_back(way.norm(), hull::way_in(p, {spec->inside, spec->part, {}}).dot(way));
+            if (way.norm() > 1)
+                near.emplace_back(way.norm(), hull::way_in(p, {spec->inside, spec->part, {}}).dot(way));
         }
         std::sort(near.begin(), near.end());
         near.resize(std::min(near.size(), asked));
@@ -149,9 +158,9 @@ void wrong_side(const Subject& s, Findings& out) {
         if (beyond <= 0 && outside <= 2 * in) continue;
         add(out, "on the wrong side", Severity::stop, s.piece.id,
             fmt::format("{} lies outside of {}", s.piece.name, spec->name),
-            beyond > 0 ? fmt::format("its middle is {:.0f} mm beyond the surface", beyond)
-                       : fmt::format("{} of the {} nearest readings were taken from the other side", outside,
-                                     in + outside),
+            beyond > 0
+                ? fmt::format("its middle is {:.0f} mm beyond the surface", beyond)
+                : fmt::format("{} of the {} nearest readings were taken from the other side", outside, in + outside),
             "See in Shape which side is the boat's inside, and turn it round if it is not so.");
     }
 }
@@ -334,8 +343,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
             const bool unfinished = hull::too_few_yet(s.points).has_value();
             add(out, "surface", unfinished ? Severity::note : Severity::stop, {},
                 job.surfaces[i].name + (unfinished ? " is being measured" : " cannot be fitted"),
-                s.fit->error().message,
-                unfinished ? "Go on in Measure." : "See the readings in Measure.");
+                s.fit->error().message, unfinished ? "Go on in Measure." : "See the readings in Measure.");
         }
         if (!s.fitted()) continue;
         readings_left_out(job, i, s, out);
@@ -375,9 +383,9 @@ void apply_set_aside(const Job& job, Findings& out) {
 }
 
 using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage,       thin_laminate_screws, block_under_structural, blocks_overloaded,
-                                       screw_through, missing_limber,       sparse_readings,        opening_corner,
-                                       wrong_side};
+constexpr PieceCheck piece_checks[] = {passage,           thin_laminate_screws, block_under_structural,
+                                       blocks_overloaded, screw_through,        missing_limber,
+                                       sparse_readings,   opening_corner,       wrong_side};
 
 }  // namespace
 

@@ -22,7 +22,7 @@ struct Finding {
     std::string evidence;  ///< the figures behind it
     std::string advice;    ///< what to do
     bool set_aside = false;
-    std::string reason;  ///< why it was set aside
+    std::string reason;    ///< why it was set aside
     std::string set_id{};  ///< the readings that it is about, empty for none
     int reading = -1;      ///< and of them the first, -1 for all
     bool operator==(const Finding&) const = default;

@@ -292,7 +292,8 @@ std::string reading_terms(const ReadingSet& set, const Reading& reading) {
         const double value = reading.values[k];
         if (columns[k].optional && value == 0) continue;
         if (!out.empty()) out += ", ";
-        out += columns[k].kind == Column::Kind::length  ? fmt::format("{} {:.1f} mm", columns[k].name, value)
+        out += columns[k].kind == Column::Kind::length
+                   ? fmt::format("{} {:.6g} mm", columns[k].name, std::round(value * 100) / 100)
                : columns[k].kind == Column::Kind::angle ? fmt::format("{} {:.1f}°", columns[k].name, value)
                                                         : fmt::format("{} {:.0f}", columns[k].name, value);
     }

@@ -141,14 +141,18 @@ std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, c
     return out;
 }
 
-std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm) {
+std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm, bool inches) {
     const double off = typed_mm - expected_mm;
     if (std::abs(typed_mm + expected_mm) <= tolerance_mm && std::abs(typed_mm) > 2 * tolerance_mm)
         return "the other side? the sign turned round would fit";
-    if (auto text = swapped_digits(typed_mm, expected_mm, std::min(tolerance_mm, 4.0)); !text.empty()) return text;
-    for (double slip : {10.0, 50.0, 100.0, 1000.0, units::mm_per_inch, 12 * units::mm_per_inch})
+    if (auto text = inches ? std::string() : swapped_digits(typed_mm, expected_mm, std::min(tolerance_mm, 4.0));
+        !text.empty())
+        return text;
+    const std::vector<double> slips =
+        inches ? std::vector<double>{25.4, 50.8, 127, 254, 304.8} : std::vector<double>{10, 50, 100, 1000};
+    for (double slip : slips)
         if (std::abs(std::abs(off) - slip) <= std::min(tolerance_mm, slip / 3))
-            return fmt::format("{:.0f} mm misread? {:.0f} mm would fit", slip, typed_mm - std::copysign(slip, off));
+            return fmt::format("{:.4g} mm misread? {:.1f} mm would fit", slip, typed_mm - std::copysign(slip, off));
     if (std::abs(typed_mm * 2.54 - expected_mm) <= tolerance_mm && std::abs(typed_mm) > 20)
         return "inches read as centimetres?";
     return {};

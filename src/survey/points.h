@@ -46,8 +46,8 @@ std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, c
 
 /// What a wrong reading probably was. `typed_mm` is the number in the notebook, `expected_mm` the number that
 /// would fit, `tolerance_mm` how near a corrected number must come (three standard deviations, say).
-/// Tried: the other side (sign), 10, 50, 100 or 1000 mm, an inch or a foot misread, two neighbouring digits swapped, inches read
-/// as centimetres. Empty when nothing comes near.
-std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm);
+/// Tried: the other side (sign), 10, 50, 100 or 1000 mm misread, or 1, 2, 5, 10 or 12 inches where a rule in inches
+/// was read, two neighbouring digits swapped, inches read as centimetres. Empty when nothing comes near.
+std::string guess_slip(double typed_mm, double expected_mm, double tolerance_mm, bool inches = false);
 
 }  // namespace bevelsmith::survey

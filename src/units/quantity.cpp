@@ -64,7 +64,8 @@ std::string fraction_text(long long parts, long long denominator) {
     parts = std::llabs(parts);
     const long long whole = parts / denominator, top = parts % denominator, g = std::gcd(top, denominator);
     if (top == 0) return sign + fmt::format("{}", whole);
-    return sign + (whole ? fmt::format("{} ", whole) : std::string()) + fmt::format("{}/{}", top / g, denominator / g);
+    return sign + (whole ? fmt::format("{} ", whole) : std::string()) +
+           fmt::format("{}/{}", top / g, denominator / g);
 }
 
 /// Parts of an inch that a unit shows; 0 where it shows decimals.
@@ -177,7 +178,8 @@ std::string format_length_field(double length_mm, LengthUnit unit) {
     if (back && std::abs(*back - length_mm) <= enough_mm) return usual;
     const std::string_view name = unit == LengthUnit::feet_inches ? "in" : symbol(unit);
     for (int decimals = shown_decimals(unit); decimals < 8; ++decimals)
-        if (const double shown = std::round(length_mm / factor_mm(unit) * std::pow(10, decimals)) / std::pow(10, decimals);
+        if (const double shown =
+                std::round(length_mm / factor_mm(unit) * std::pow(10, decimals)) / std::pow(10, decimals);
             std::abs(shown * factor_mm(unit) - length_mm) <= enough_mm)
             return fmt::format("{:.{}f} {}", length_mm / factor_mm(unit), decimals, name);
     return format_length_exact(length_mm, unit);
@@ -203,7 +205,8 @@ std::string format_length_exact(double length_mm, LengthUnit unit) {
 std::string in_unit(const std::string& text, LengthUnit unit) {
     if (unit == LengthUnit::millimetre) return text;
     // A list of numbers that share one "mm"; a sign or ± before a number stays where it is.
-    static const std::regex lengths(R"((\d+(?:\.\d+)?)((?:(?: x | × | to |, | or | and | by )[±+-]?\d+(?:\.\d+)?)*) mm\b)");
+    static const std::regex lengths(
+        R"((\d+(?:\.\d+)?)((?:(?: x | × | to |, | or | and | by )[±+-]?\d+(?:\.\d+)?)*) mm\b)");
     static const std::regex one(R"(\d+(?:\.\d+)?)");
     std::string out;
     auto rest = text.cbegin();

@@ -25,15 +25,19 @@ constexpr double degrees(double radians) {
 /// How lengths are shown, and what a plain number means when one is typed.
 enum class LengthUnit { millimetre, centimetre, metre, inch, feet_inches, inch_sixteenths, inch_thirty_seconds };
 inline constexpr int length_unit_count = 7;
+/// Read off a rule in inches, whichever way they are shown.
+constexpr bool in_inches(LengthUnit unit) {
+    return unit >= LengthUnit::inch;
+}
 enum class MassUnit { kilogram, pound };
 
 /// Reads a length, or arithmetic on lengths and plain numbers, into millimetres.
 ///
-/// Understood: `792`, `32+3/16 in` (as 32 3/16 in), `792 mm`, `41cm`, `0.41 m`, `5/16 in`, `7 3/16"`, `2' 7 3/16"`, `2 ft 7 in`, `-12`,
-/// `2*18+3`, `(1/2 in + 3) / 2`. A plain number is in `plain` (inches for feet_inches); a number that
-/// multiplies or divides a length stays a number. A decimal comma is read as a point, unless it could
-/// be a thousands separator. A dash glued between feet and inches (`2'-7"`) is refused, because it reads
-/// both as "and" and as "minus".
+/// Understood: `792`, `32+3/16 in` (as 32 3/16 in), `792 mm`, `41cm`, `0.41 m`, `5/16 in`, `7 3/16"`, `2' 7 3/16"`,
+/// `2 ft 7 in`, `-12`, `2*18+3`, `(1/2 in + 3) / 2`. A plain number is in `plain` (inches for feet_inches); a number
+/// that multiplies or divides a length stays a number. A decimal comma is read as a point, unless it could be a
+/// thousands separator. A dash glued between feet and inches (`2'-7"`) is refused, because it reads both as "and" and
+/// as "minus".
 Result<double> parse_length_mm(std::string_view text, LengthUnit plain = LengthUnit::millimetre);
 
 /// Reads `12`, `12 kg`, `350 g`, `26.5 lb`, `9 oz`, `2.4 t` into kilograms; a plain number is in `plain`.

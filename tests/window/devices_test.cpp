@@ -6,8 +6,8 @@
 #include <QStandardPaths>
 #include <cmath>
 
-#include "app/shell/photo_view.h"
-#include "app/steps/meter_bar.h"
+#include "app/measure/meter_bar.h"
+#include "app/measure/photo_view.h"
 #include "support/jobs.h"
 #include "support/photo.h"
 #include "survey/instruments.h"

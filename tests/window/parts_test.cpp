@@ -6,14 +6,15 @@
 #include <QPrinter>
 #include <cmath>
 
-#include "app/steps/piece_fields.h"
-#include "app/steps/reading_number.h"
-#include "app/steps/scene.h"
-#include "app/steps/scene_view.h"
-#include "app/steps/set_picture.h"
+#include "app/measure/reading_number.h"
+#include "app/measure/set_picture.h"
+#include "app/pieces/piece_fields.h"
+#include "app/shape/scene.h"
+#include "app/shape/scene_view.h"
 #include "app/widgets/direction.h"
 #include "app/widgets/form.h"
 #include "exchange/drawing.h"
+#include "job/starting_piece.h"
 #include "paper/pdf.h"
 #include "support/jobs.h"
 #include "window/driver.h"

@@ -6,7 +6,7 @@
 
 #include "app/keeping/journal.h"
 #include "app/look/theme.h"
-#include "app/shell/photo_view.h"
+#include "app/measure/photo_view.h"
 #include "job/job_file.h"
 #include "practice/instruments.h"
 #include "support/photo.h"

@@ -3,7 +3,7 @@
 
 #include <QComboBox>
 
-#include "app/steps/scene.h"
+#include "app/shape/scene.h"
 #include "practice/instruments.h"
 #include "support/jobs.h"
 #include "support/practice_jobs.h"

@@ -173,19 +173,15 @@ namespace {
 /// Nothing that is known within so much is known at all.
 constexpr double beyond_sense_mm = 500;
 
-bool in_inches(units::LengthUnit unit) {
-    return unit != units::LengthUnit::millimetre && unit != units::LengthUnit::centimetre &&
-           unit != units::LengthUnit::metre;
-}
-
 }  // namespace
 
 QString Document::fine_unit() const {
-    return in_inches(unit()) ? "in" : "mm";
+    return units::in_inches(unit()) ? "in" : "mm";
 }
 
 QString Document::fine_number(double mm) const {
-    const QString text = in_inches(unit()) ? QString::number(mm / units::mm_per_inch, 'f', 3) : QString::number(mm, 'f', 1);
+    const QString text =
+        units::in_inches(unit()) ? QString::number(mm / units::mm_per_inch, 'f', 3) : QString::number(mm, 'f', 1);
     return text.startsWith('-') && text.toDouble() == 0 ? text.mid(1) : text;
 }
 

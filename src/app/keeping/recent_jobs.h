@@ -11,7 +11,7 @@ namespace bevelsmith::app {
 
 struct RecentJob {
     QString path, name, boat;
-    QDateTime changed;                         ///< of the file
+    QDateTime changed;                          ///< of the file
     std::vector<std::vector<Vec2>> silhouette;  ///< see job::silhouette
 };
 

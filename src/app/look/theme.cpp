@@ -51,6 +51,8 @@ QPushButton#act:focus { border: 2px solid $ink; padding: 7px 11px; }
 QPushButton#act:disabled { background: transparent; color: $faint; border: 1px dashed $line; }
 QPushButton#quiet, QToolButton { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 2px 6px; color: $accent; }
 QPushButton#quiet:hover, QToolButton:hover, QPushButton#quiet:focus, QToolButton:focus { border-color: $accent; }
+QToolButton#choice { padding: 4px 2px; color: $ink; }
+QToolButton#choice:checked { background: $paper; border-color: $accent; }
 QToolButton::menu-indicator { image: none; }
 QPushButton#step { border: 0; border-bottom: 3px solid transparent; border-radius: 0; padding: 5px 9px 3px 9px; color: $ink; text-align: center; }
 QPushButton#step:hover { color: $accent; }

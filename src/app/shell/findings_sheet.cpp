@@ -1,4 +1,4 @@
-#include "app/shell/side_sheet.h"
+#include "app/shell/findings_sheet.h"
 
 namespace bevelsmith::app {
 
@@ -38,8 +38,8 @@ void FindingsSheet::add_row(const review::Finding& f) {
     column->addWidget(new FindingRow(f));
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
-    auto* go =
-        new QPushButton(f.piece_id.empty() || !f.set_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
+    auto* go = new QPushButton(
+        f.piece_id.empty() || !f.set_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
     auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
     for (auto* b : {go, aside}) {
         b->setObjectName("quiet");

@@ -7,7 +7,7 @@
 
 #include "app/keeping/kept_work.h"
 #include "app/keeping/versions.h"
-#include "app/shell/side_sheet.h"
+#include "app/widgets/side_sheet.h"
 
 namespace bevelsmith::app {
 

@@ -1,4 +1,4 @@
-#include "app/shell/side_sheet.h"
+#include "app/shell/keys_sheet.h"
 
 namespace bevelsmith::app {
 

@@ -16,12 +16,13 @@
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include "app/guide/guide.h"
+#include "app/keeping/recent_jobs.h"
 #include "app/look/theme.h"
+#include "app/practice/practice_sheet.h"
 #include "app/shell/keeping_sheets.h"
 #include "app/shell/pieces_column.h"
-#include "app/shell/practice_sheet.h"
-#include "app/keeping/recent_jobs.h"
-#include "app/shell/guide.h"
+#include "app/shell/sheets.h"
 #include "app/shell/welcome.h"
 #include "job/job_file.h"
 

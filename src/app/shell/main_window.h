@@ -8,10 +8,10 @@
 
 #include "app/document/document.h"
 #include "app/shell/keeper.h"
-#include "app/shell/side_sheet.h"
 #include "app/shell/top_band.h"
-#include "app/steps/step.h"
 #include "app/widgets/manners.h"
+#include "app/widgets/side_sheet.h"
+#include "app/widgets/step.h"
 
 namespace bevelsmith::app {
 

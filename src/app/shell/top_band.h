@@ -8,7 +8,7 @@
 #include <QToolButton>
 #include <QWidget>
 
-#include "app/steps/step.h"
+#include "app/widgets/step.h"
 
 namespace bevelsmith::app {
 

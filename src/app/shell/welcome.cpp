@@ -108,9 +108,9 @@ void Welcome::offer_recent(const std::vector<RecentJob>& jobs) {
         row->setContentsMargins(6, 2, 6, 2);
         auto* picture = new Silhouette(job.silhouette, {44, 34});
         const QString when = QLocale(QLocale::English).toString(job.changed, "d MMMM yyyy, HH:mm");
-        auto* words = new QLabel(QString("<b>%1</b><br><small>%2%3</small>")
-                                     .arg(name.toHtmlEscaped(),
-                                          job.boat.isEmpty() ? QString() : job.boat.toHtmlEscaped() + " · ", when));
+        auto* words = new QLabel(
+            QString("<b>%1</b><br><small>%2%3</small>")
+                .arg(name.toHtmlEscaped(), job.boat.isEmpty() ? QString() : job.boat.toHtmlEscaped() + " · ", when));
         for (QWidget* w : {static_cast<QWidget*>(picture), static_cast<QWidget*>(words)})
             w->setAttribute(Qt::WA_TransparentForMouseEvents);
         row->addWidget(picture);

@@ -177,22 +177,21 @@ void DrawingView::draw_empty(QPainter& painter) {
 
 void DrawingView::draw_scale_bar(QPainter& painter) {
     const auto in = unit ? unit() : units::LengthUnit::millimetre;
-    const bool inches = in != units::LengthUnit::millimetre && in != units::LengthUnit::centimetre &&
-                        in != units::LengthUnit::metre;
+    const bool inches = units::in_inches(in);
     const double one = inches ? units::mm_per_inch : 1;
     double step = (inches ? 0.5 : 10) * one;
     for (double s : inches ? std::vector<double>{0.5, 1, 2, 4, 6, 12, 24, 48, 96}
                            : std::vector<double>{10, 20, 50, 100, 200, 500, 1000, 2000})
         if (s * one * scale_ <= 140) step = s * one;
-    const QString words = inches ? QString("%1 in").arg(step / one) : QString::fromStdString(units::format_length(step, in));
+    const QString words =
+        inches ? QString("%1 in").arg(step / one) : QString::fromStdString(units::format_length(step, in));
     const QPointF at(16, height() - 16);
     painter.setPen(QPen(theme().colours().ink, 1));
     painter.drawLine(at, at + QPointF(step * scale_, 0));
     painter.drawLine(at - QPointF(0, 4), at + QPointF(0, 4));
     painter.drawLine(at + QPointF(step * scale_, -4), at + QPointF(step * scale_, 4));
     painter.setFont(Theme::font(size::text_small));
-    painter.drawText(QRectF(at.x() + step * scale_ + 6, at.y() - 8, 90, 16), Qt::AlignVCenter,
-                     words);
+    painter.drawText(QRectF(at.x() + step * scale_ + 6, at.y() - 8, 90, 16), Qt::AlignVCenter, words);
 }
 
 void DrawingView::resizeEvent(QResizeEvent*) {

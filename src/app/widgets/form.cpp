@@ -43,7 +43,8 @@ void Form::show_fields(std::vector<FormField> fields) {
     for (std::size_t i = 0; i < rows_.size(); ++i)
         if (rows_[i].editor->hasFocus()) {
             focused = fields_[i].label;
-            if (auto* edit = qobject_cast<QLineEdit*>(rows_[i].editor); edit && edit->isModified()) typing = edit->text();
+            if (auto* edit = qobject_cast<QLineEdit*>(rows_[i].editor); edit && edit->isModified())
+                typing = edit->text();
         }
     // While rows come and go the focus wanders from one to the next; what they report then is not a person's doing.
     showing_ = true;

@@ -8,6 +8,9 @@
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QScrollBar>
+#include <utility>
+
+#include "app/widgets/panel.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -34,6 +37,18 @@ bool leave_undo_to_the_job(QObject* watched, QKeyEvent& key) {
 
 }  // namespace
 
+void Manners::focus_came(QObject* watched, Qt::FocusReason reason) {
+    if (qobject_cast<QLineEdit*>(watched)) entered_ = reason == Qt::MouseFocusReason ? watched : nullptr;
+    auto* widget = qobject_cast<QWidget*>(watched);
+    if (!widget) return;
+    const QPointer<QWidget> before = std::exchange(last_, widget);
+    if (reason != Qt::TabFocusReason && reason != Qt::BacktabFocusReason) return;
+    QWidget* up = widget;
+    while (up && !qobject_cast<Panel*>(up)) up = up->parentWidget();
+    auto* panel = qobject_cast<Panel*>(up);
+    if (panel && (!before || !panel->isAncestorOf(before))) panel->enter(reason == Qt::TabFocusReason);
+}
+
 bool Manners::eventFilter(QObject* watched, QEvent* event) {
     switch (event->type()) {
         case QEvent::Wheel:
@@ -46,10 +61,7 @@ bool Manners::eventFilter(QObject* watched, QEvent* event) {
         case QEvent::ShortcutOverride:
             if (leave_undo_to_the_job(watched, *static_cast<QKeyEvent*>(event))) return true;
             break;
-        case QEvent::FocusIn:
-            if (qobject_cast<QLineEdit*>(watched))
-                entered_ = static_cast<QFocusEvent*>(event)->reason() == Qt::MouseFocusReason ? watched : nullptr;
-            break;
+        case QEvent::FocusIn: focus_came(watched, static_cast<QFocusEvent*>(event)->reason()); break;
         case QEvent::MouseButtonRelease:
             if (watched != entered_) break;
             entered_ = nullptr;

@@ -1,5 +1,6 @@
 #include "app/widgets/panel.h"
 
+#include <QApplication>
 #include <QPainter>
 #include <QScrollArea>
 #include <algorithm>
@@ -106,9 +107,15 @@ std::vector<QWidget*> Panel::in_order() const {
         const QPoint middle = w->mapTo(this, w->rect().center()), left = w->mapTo(this, QPoint());
         return std::tuple(w->property("reason").toBool(), middle.y() / 12, left.x());
     };
-    std::stable_sort(out.begin(), out.end(),
-                     [&](const QWidget* a, const QWidget* b) { return place(a) < place(b); });
+    std::stable_sort(out.begin(), out.end(), [&](const QWidget* a, const QWidget* b) { return place(a) < place(b); });
     return out;
+}
+
+void Panel::enter(bool at_first) {
+    const auto order = in_order();
+    if (order.empty()) return;
+    QWidget* to = at_first ? order.front() : order.back();
+    if (to != QApplication::focusWidget()) to->setFocus(at_first ? Qt::TabFocusReason : Qt::BacktabFocusReason);
 }
 
 bool Panel::focusNextPrevChild(bool next) {

@@ -37,6 +37,8 @@ class Panel : public QWidget {
     void end() { column_->addStretch(1); }
     QPushButton* act(const QString& text);
     QVBoxLayout* column() { return column_; }
+    /// The keys go to the first of its fields as they stand, or to the last.
+    void enter(bool at_first);
 
   protected:
     /// Tab goes from field to field as they stand, whenever they were made; to the reasons only after all of them.

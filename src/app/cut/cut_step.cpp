@@ -1,0 +1,223 @@
+// Cut: parts on sheets, what is left of each, and the search for better layouts.
+#include <QComboBox>
+#include <QProgressBar>
+#include <algorithm>
+#include <cmath>
+
+#include "app/cut/material_fields.h"
+#include "app/cut/sheet_drawing.h"
+#include "app/document/nest_search.h"
+#include "app/look/theme.h"
+#include "app/widgets/step.h"
+
+namespace bevelsmith::app {
+namespace {
+
+constexpr double search_seconds = 10;
+
+class CutStep : public Step {
+    Q_OBJECT
+  public:
+    explicit CutStep(Document& document) : Step(document, "Cut"), state_(document) {
+        stage_ = new SheetDrawing(state_);
+        ribbon_ = new SheetRibbon(state_);
+        auto* panel = new Panel;
+        materials_ = panel->choice("sheets of", {});
+        materials_->setAccessibleName("sheets of");
+        sheets_ = new Figure("sheets");
+        used_ = new Figure("of the sheets used, the last as far as it is cut");
+        left_ = new Figure("left as offcuts");
+        for (auto* f : {sheets_, used_, left_}) panel->add(f);
+        lock_words_ = panel->words({}, false);
+        auto* row = new QHBoxLayout;
+        search_ = new QPushButton;
+        keep_ = new QPushButton;
+        for (auto* b : {search_, keep_}) {
+            b->setObjectName("quiet");
+            row->addWidget(b);
+        }
+        row->addStretch(1);
+        panel->column()->addLayout(row);
+        bar_ = new QProgressBar;
+        bar_->setTextVisible(false);
+        bar_->setFixedHeight(8);
+        bar_->hide();
+        panel->add(bar_);
+        progress_ = panel->words({});
+        findings_ = new FindingsBox;
+        panel->add(findings_);
+        form_ = new_form();
+        panel->add(form_);
+        panel->end();
+        act_ = panel->act("Papers to cut from");
+        facts_ = panel;
+        connect(materials_, &QComboBox::activated, this,
+                [this](int k) { state_.show_material(document_.job().materials[static_cast<std::size_t>(k)].id); });
+        connect(search_, &QPushButton::clicked, this, &CutStep::search);
+        connect(keep_, &QPushButton::clicked, this, &CutStep::keep);
+        connect(act_, &QPushButton::clicked, this, [this] {
+            if (state_.result()) emit wants_sheet("papers");
+            else emit wants_step("Pieces");
+        });
+        connect(&nest_, &NestSearch::progressed, this, [this](double share, int sheets, double used) {
+            bar_->setValue(static_cast<int>(share * 100));
+            progress_->setText(QString("best so far: %1 sheets, %2 % used").arg(sheets).arg(100 * used, 0, 'f', 1));
+        });
+        connect(&nest_, &NestSearch::finished, this, &CutStep::take);
+        connect(&state_, &CutState::changed, this, &CutStep::refresh);
+        connect(&document_, &Document::job_changed, this, &CutStep::refresh);
+        refresh();
+    }
+    QString count() const override {
+        std::size_t n = 0;
+        for (const auto& s : document_.computed()->results.sheets) n += s.layout->sheet_stock.size();
+        return n == 0 ? QString() : n == 1 ? "1 sheet" : QString("%1 sheets").arg(n);
+    }
+
+  private:
+    void search() {
+        if (nest_.running()) return nest_.stop();
+        const auto* r = state_.result();
+        if (!r) return;
+        sought_ = *r;
+        bar_->setValue(0);
+        bar_->show();
+        progress_->setText("looking for a better layout");
+        nest_.start(r->problem, search_seconds, document_.job().cutting.seed + 1);
+        refresh();
+    }
+
+    void take(const std::shared_ptr<const sheets::Layout>& layout) {
+        bar_->hide();
+        const auto* r = state_.result();
+        const auto better = [](const sheets::Layout& a, const sheets::Layout& b) {
+            if (a.unplaced.size() != b.unplaced.size()) return a.unplaced.size() < b.unplaced.size();
+            if (a.sheet_stock.size() != b.sheet_stock.size()) return a.sheet_stock.size() < b.sheet_stock.size();
+            return a.utilisation > b.utilisation + 1e-9;
+        };
+        if (!r || r->material_id != sought_.material_id || !(*r->problem == *sought_.problem)) {
+            progress_->setText("The parts have changed since the search began; its layout was let go.");
+        } else if (!layout) {
+            progress_->setText("The search failed for lack of memory; the layout before stays.");
+        } else if (!layout->unplaced.empty() || !better(*layout, *r->layout)) {
+            progress_->setText("Nothing better was found.");
+        } else {
+            progress_->setText(QString("Found %1 sheets, %2 % used, and kept it.")
+                                   .arg(layout->sheet_stock.size())
+                                   .arg(100 * layout->utilisation, 0, 'f', 1));
+            keep_layout(*r, *layout);
+        }
+        refresh();
+    }
+
+    void keep_layout(const job::SheetResult& result, const sheets::Layout& layout) {
+        const auto lock = job::lock_layout(result, layout);
+        document_.edit("Keep a layout", [&](job::Job& job) {
+            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == lock.material_id; });
+            job.layouts.push_back(lock);
+        });
+    }
+
+    void keep() {
+        const auto* r = state_.result();
+        if (!r) return;
+        if (!r->locked && r->broken_lock.empty()) return keep_layout(*r, *r->layout);
+        document_.edit("Let a layout go", [id = r->material_id](job::Job& job) {
+            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; });
+        });
+    }
+
+    void refresh() {
+        const auto* r = state_.result();
+        refresh_materials();
+        for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_})
+            w->setVisible(r != nullptr);
+        act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
+        std::vector<review::Finding> about;
+        for (const auto& f : state_.computed().findings)
+            if (f.check == "sheet too small") about.push_back(f);
+        findings_->show_findings(about);
+        show_rules();
+        if (!r) return;
+        double whole = 0, used = 0;
+        for (int s : r->layout->sheet_stock)
+            whole += geometry::area_mm2(r->problem->stock[static_cast<std::size_t>(s)].shape);
+        for (const auto& at : r->layout->placements)
+            used += geometry::area_mm2(r->problem->parts[static_cast<std::size_t>(at.part)].shape);
+        sheets_->show_value(QString::number(r->layout->sheet_stock.size()),
+                            r->layout->unplaced.empty()
+                                ? ""
+                                : QString("and %1 parts without a place").arg(r->layout->unplaced.size()),
+                            {});
+        used_->show_value(QString::number(100 * r->layout->utilisation, 'f', 1), "%",
+                          "Area of the parts over the area of the sheets; the last sheet counts only up to the "
+                          "upright line that clears its parts.");
+        left_->show_value(QString::number((whole - used) / 1e6, 'f', 2), "m²",
+                          "Keep it with its shape: the next small part may come from it.");
+        const auto* m = state_.material();
+        const bool pending = state_.computed().results.sheets_pending;
+        QString words = pending     ? "Being laid out anew; what is drawn is the layout before."
+                        : r->locked ? "This layout is kept: it stays while the parts do."
+                                    : "Laid out anew whenever a part changes.";
+        if (!r->broken_lock.empty())
+            words = "The kept layout no longer holds: " + QString::fromStdString(r->broken_lock);
+        if (m && m->sheets_in_stock >= 0) words += QString(" %1 sheets are in stock.").arg(m->sheets_in_stock);
+        lock_words_->setText(words);
+        search_->setText(nest_.running() ? "Stop" : "Look for better");
+        keep_->setEnabled(!pending);
+        search_->setEnabled(!pending || nest_.running());
+        keep_->setText(r->locked || !r->broken_lock.empty() ? "Let it go" : "Keep this layout");
+    }
+
+    void refresh_materials() {
+        QStringList names, shown;
+        int now = -1;
+        for (const auto& m : document_.job().materials) {
+            if (m.id == state_.material_id()) now = static_cast<int>(names.size());
+            names << QString::fromStdString(m.name);
+        }
+        for (int i = 0; i < materials_->count(); ++i) shown << materials_->itemText(i);
+        if (names != shown) {
+            materials_->clear();
+            materials_->addItems(names);
+        }
+        materials_->setCurrentIndex(now);
+    }
+
+    void show_rules() {
+        const auto& cutting = document_.job().cutting;
+        const auto set = [this](double job::CuttingRules::*member) {
+            return [this, member](const QVariant& v) {
+                document_.edit("Change how it is cut", [&](job::Job& job) { job.cutting.*member = v.toDouble(); });
+            };
+        };
+        FieldList fields;
+        fields.heading("Cutting")
+            .length("between parts", cutting.spacing_mm, set(&job::CuttingRules::spacing_mm), 0, 200)
+            .length("sheet's edge left", cutting.edge_margin_mm, set(&job::CuttingRules::edge_margin_mm), 0, 200);
+        add_material_fields(fields, document_, state_.material_id(),
+                            [this](const std::string& id) { state_.show_material(id); });
+        form_->show_fields(fields.take());
+    }
+
+    CutState state_;
+    NestSearch nest_;
+    job::SheetResult sought_;
+    QComboBox* materials_;
+    Figure *sheets_, *used_, *left_;
+    QLabel *lock_words_, *progress_;
+    QPushButton *search_, *keep_, *act_;
+    QProgressBar* bar_;
+    FindingsBox* findings_;
+    Form* form_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_cut_step(Document& document) {
+    return std::make_unique<CutStep>(document);
+}
+
+}  // namespace bevelsmith::app
+
+#include "cut_step.moc"

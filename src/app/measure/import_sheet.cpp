@@ -1,0 +1,355 @@
+#include "app/measure/import_sheet.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QtConcurrentRun>
+
+#include "app/measure/cloud_picture.h"
+#include "exchange/cloud_file.h"
+#include "job/file_io.h"
+#include "survey/instruments.h"
+
+namespace bevelsmith::app {
+namespace {
+
+/// Smaller files are read before the eye notices.
+constexpr qint64 read_at_once_bytes = 2'000'000;
+constexpr qint64 longest_table_bytes = 20'000'000;
+/// So many points settle a surface; more only make the job heavy.
+constexpr std::size_t points_wanted = 6000;
+constexpr std::size_t most_points = 40000;
+/// A table this long is a scan.
+constexpr std::size_t scan_rows = 2000;
+
+constexpr std::array unit_mm{1.0, 10.0, 1000.0, 25.4};
+
+std::shared_ptr<const ImportSheet::Loaded> load_now(const std::string& path) {
+    auto out = std::make_shared<ImportSheet::Loaded>();
+    auto text = job::read_file(path, units::limit::cloud_bytes);
+    if (!text) {
+        out->fault = text.error();
+        return out;
+    }
+    out->contents = std::move(text.value());
+    // A long text is a scan, never a table of readings.
+    const bool long_text = static_cast<qint64>(out->contents.size()) > longest_table_bytes;
+    if (!long_text && !out->contents.starts_with("ply")) {
+        if (auto fault = exchange::fault_in_lines(out->contents)) {
+            out->fault = *fault;
+            return out;
+        }
+        out->table.emplace(out->contents);
+    }
+    if (out->table && out->table->rows() < scan_rows) return out;
+    auto cloud = exchange::cloud_from_text(out->contents);
+    if (cloud) out->cloud = std::move(cloud.value());
+    else out->fault = cloud.error();
+    if (long_text) out->contents.clear();
+    return out;
+}
+
+/// Beside the window: nothing may be thrown out of it.
+std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
+    try {
+        return load_now(path);
+    } catch (const std::exception&) {
+        auto out = std::make_shared<ImportSheet::Loaded>();
+        out->fault = Error{"there is not enough memory to read this file"};
+        return out;
+    }
+}
+
+/// The box, the slab, then one point a cell; a point farther off than any boat reaches is a fault.
+void cut_down(const survey::Cloud& cloud, const survey::CloudCut& cut, ImportSheet::Kept& out) {
+    out.all = cloud.size();
+    auto cropped = exchange::in_millimetres(survey::cropped(cloud, cut), 1);
+    if (!cropped) {
+        out.fault = cropped.error().message;
+        return;
+    }
+    out.cloud = std::move(cropped.value());
+    out.in_box = out.cloud.size();
+    if (cut.cell_mm > 0 && !out.cloud.empty())
+        out.cloud = survey::thinned(out.cloud, std::max(cut.cell_mm, units::range::cell.least));
+}
+
+QString text_of(std::string_view s) {
+    return QString::fromUtf8(s.data(), static_cast<int>(s.size()));
+}
+
+}  // namespace
+
+ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings from a file") {
+    panel_->words(
+        "A table (CSV, text) with one reading a line, or a scan: XYZ, CSV or PLY. Lines with # are skipped. What the "
+        "columns are is said below.",
+        false);
+    path_ = new QLineEdit;
+    path_->setAccessibleName("points file");
+    panel_->field("from the file", path_);
+    auto* browse = panel_->quiet_button("Choose the file");
+    fault_ = panel_->fault();
+    found_ = panel_->words({}, false);
+    picture_ = new CloudPicture;
+    picture_->hide();
+    panel_->add(picture_);
+    form_ = new Form([&d = document_] { return d.unit(); });
+    panel_->add(form_);
+    panel_->end();
+    act_ = panel_->act("Take the points over");
+    act_->setEnabled(false);
+    connect(path_, &QLineEdit::textChanged, this, &ImportSheet::look);
+    connect(path_, &QLineEdit::returnPressed, this, &ImportSheet::take);
+    connect(act_, &QPushButton::clicked, this, &ImportSheet::take);
+    connect(&loading_, &QFutureWatcherBase::finished, this, [this] { show_loaded(loading_.result()); });
+    connect(&cutting_, &QFutureWatcherBase::finished, this, [this] { show_kept(cutting_.result()); });
+    connect(browse, &QPushButton::clicked, this, [this] {
+        const QString chosen = QFileDialog::getOpenFileName(this, "Readings", path_->text(), {}, nullptr,
+                                                            QFileDialog::DontUseNativeDialog);
+        if (!chosen.isEmpty()) path_->setText(chosen);
+    });
+}
+
+void ImportSheet::look() {
+    loaded_.reset();
+    cloud_.reset();
+    kept_.reset();
+    readings_.clear();
+    found_->clear();
+    fault_->clear();
+    form_->show_fields({});
+    picture_->hide();
+    act_->setEnabled(false);
+    const QString path = path_->text().trimmed();
+    if (path.isEmpty()) return;
+    const QFileInfo file(path);
+    if (!file.isFile()) return fault_->say("There is no such file.");
+    if (file.size() < read_at_once_bytes) return show_loaded(load(path.toStdString()));
+    found_->setText(QString("Reading %1 MB …").arg(static_cast<double>(file.size()) / 1e6, 0, 'f', 0));
+    loading_.setFuture(QtConcurrent::run([path = path.toStdString()] { return load(path); }));
+}
+
+void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
+    loaded_ = std::move(loaded);
+    found_->clear();
+    const bool table = loaded_->table && loaded_->table->rows() > 0;
+    if (!table && loaded_->cloud.empty()) {
+        const Error fault = loaded_->fault.value_or(Error{"there are no readings in this file", 1});
+        const QString where = fault.line > 0 ? QString(", line %1").arg(fault.line) : QString();
+        return fault_->say(
+            QString("%1%2: %3. Nothing was taken over.")
+                .arg(QFileInfo(path_->text().trimmed()).fileName(), where, QString::fromStdString(fault.message)));
+    }
+    as_ = loaded_->cloud.empty() ? 0 : 1;
+    columns_ = {};
+    if (table) columns_ = {{0, 1, 2}, loaded_->table->columns() == 4 ? 3 : -1, -1};
+    if (scan()) propose_scan();
+    refresh();
+}
+
+/// The unit, the whole box and a cell that leaves enough.
+void ImportSheet::propose_scan() {
+    unit_ = exchange::likely_unit_mm(loaded_->cloud) == 1000 ? 2 : 0;
+    sigma_mm_ = survey::default_sigma_mm(survey::School::scan);
+    name_ = "Scan";
+    cut_ = {};
+    piece_ = 0;
+    auto scaled = std::make_shared<survey::Cloud>(loaded_->cloud);
+    for (Vec3& p : *scaled) p *= unit_mm[static_cast<std::size_t>(unit_)];
+    cloud_ = scaled;
+    const auto box = survey::box_of(*cloud_);
+    cut_.low = box.low;
+    cut_.high = box.high;
+    cut_.cell_mm = survey::cell_for(*cloud_, points_wanted);
+}
+
+survey::ReadingSet ImportSheet::target() const {
+    const auto& sets = document_.job().readings;
+    const auto k = static_cast<std::size_t>(as_ - 2);
+    if (as_ >= 2 && k < sets.size()) return sets[k];
+    return survey::usual_set(scan() ? survey::School::scan : survey::School::direct);
+}
+
+/// What the file is taken as, under what name.
+void ImportSheet::add_kind(FieldList& fields) {
+    QStringList kinds{"points in the boat"};
+    std::vector<int> meanings{0};
+    if (!loaded_->cloud.empty()) kinds << "a scan, cropped and thinned", meanings.push_back(1);
+    for (const auto& s : document_.job().readings) {
+        kinds
+            << QString("more readings of %1 · %2").arg(QString::fromStdString(s.id), QString::fromStdString(s.name));
+        meanings.push_back(static_cast<int>(meanings.size()) + (loaded_->cloud.empty() ? 1 : 0));
+    }
+    const auto now = static_cast<int>(std::find(meanings.begin(), meanings.end(), as_) - meanings.begin());
+    if (loaded_->table)
+        fields.choice("taken as", now, kinds, [this, meanings](const QVariant& v) {
+            as_ = meanings[v.toUInt()];
+            if (scan()) propose_scan();
+            refresh();
+        });
+    if (as_ < 2) {
+        fields.text("name", name_, [this](const QVariant& v) { name_ = v.toString().toStdString(); });
+        fields.length(
+            "one point ±", sigma_mm_, [this](const QVariant& v) { sigma_mm_ = v.toDouble(), refresh(); }, 0.01, 1000);
+    }
+}
+
+void ImportSheet::add_unit(FieldList& fields) {
+    fields.choice("file is in", unit_, {"millimetres", "centimetres", "metres", "inches"}, [this](const QVariant& v) {
+        const double ratio = unit_mm[v.toUInt()] / unit_mm[static_cast<std::size_t>(unit_)];
+        unit_ = v.toInt();
+        if (cloud_) {
+            auto scaled = std::make_shared<survey::Cloud>(*cloud_);
+            for (Vec3& p : *scaled) p *= ratio;
+            cloud_ = scaled;
+            *cut_.low *= ratio, *cut_.high *= ratio, cut_.cell_mm *= ratio;
+        }
+        refresh();
+    });
+}
+
+/// Which column of the table is which number.
+void ImportSheet::add_columns(FieldList& fields) {
+    const auto numbers = survey::columns_of(target());
+    QStringList names;
+    for (const auto& n : loaded_->table->names()) names << QString::fromStdString(n);
+    columns_.values.resize(numbers.size(), -1);
+    for (std::size_t k = 0; k < numbers.size(); ++k) {
+        if (columns_.values[k] < 0 && !numbers[k].optional) columns_.values[k] = static_cast<int>(k);
+        columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
+        fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
+                      [this, k](const QVariant& v) {
+                          columns_.values[k] = v.toInt() - 1;
+                          // What was guessed to be the uncertainty is a reading after all.
+                          if (columns_.sigma == columns_.values[k]) columns_.sigma = -1;
+                          refresh();
+                      });
+    }
+    fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
+                  [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
+    fields.choice("note is", columns_.note + 1, QStringList{"–"} + names,
+                  [this](const QVariant& v) { columns_.note = v.toInt() - 1, refresh(); });
+}
+
+/// What is kept of a scan.
+void ImportSheet::add_cut(FieldList& fields) {
+    const char* axes[] = {"fwd", "port", "up"};
+    for (int k = 0; k < 3; ++k) {
+        fields.length(QString("%1 from").arg(axes[k]), (*cut_.low)[k],
+                      [this, k](const QVariant& v) { (*cut_.low)[k] = v.toDouble(), refresh(); });
+        fields.length(QString("%1 to").arg(axes[k]), (*cut_.high)[k],
+                      [this, k](const QVariant& v) { (*cut_.high)[k] = v.toDouble(), refresh(); });
+    }
+    QStringList pieces{"anywhere"};
+    for (const auto& p : document_.job().pieces) pieces << "near the plane of " + QString::fromStdString(p.id);
+    fields.choice("keep points", piece_, pieces, [this](const QVariant& v) {
+        piece_ = v.toInt();
+        cut_.plane.reset();
+        if (piece_ > 0) cut_.plane = document_.job().pieces[static_cast<std::size_t>(piece_) - 1].plane;
+        refresh();
+    });
+    if (cut_.plane)
+        fields.length(
+            "within", cut_.slab_mm, [this](const QVariant& v) { cut_.slab_mm = v.toDouble(), refresh(); }, 1, 1e5);
+    fields.length(
+        "one point each", cut_.cell_mm, [this](const QVariant& v) { cut_.cell_mm = v.toDouble(), refresh(); }, 0,
+        1e4);
+}
+
+void ImportSheet::refresh() {
+    FieldList fields;
+    add_kind(fields);
+    add_unit(fields);
+    scan() ? add_cut(fields) : add_columns(fields);
+    form_->show_fields(fields.take());
+    picture_->setVisible(scan());
+    scan() ? refresh_scan() : refresh_table();
+}
+
+Result<std::vector<survey::Reading>> ImportSheet::table_readings() const {
+    exchange::ReadingColumns columns = columns_;
+    columns.length_unit_mm = unit_mm[static_cast<std::size_t>(unit_)];
+    for (const auto& c : survey::columns_of(target()))
+        columns.is_length.push_back(c.kind == survey::Column::Kind::length);
+    return exchange::readings_from(*loaded_->table, columns);
+}
+
+void ImportSheet::refresh_table() {
+    readings_.clear();
+    fault_->clear();
+    found_->clear();
+    auto readings = table_readings();
+    const QString name = QFileInfo(path_->text().trimmed()).fileName();
+    if (!readings) {
+        fault_->say(QString("%1, line %2: %3. Nothing was taken over.")
+                        .arg(name)
+                        .arg(readings.error().line)
+                        .arg(QString::fromStdString(readings.error().message)));
+    } else {
+        readings_ = std::move(readings.value());
+        QStringList cells;
+        for (std::string_view cell : loaded_->table->row(0).cells) cells << text_of(cell);
+        found_->setText(QString("%1 readings. The first row: %2").arg(readings_.size()).arg(cells.join(" · ")));
+    }
+    act_->setEnabled(!readings_.empty());
+}
+
+void ImportSheet::refresh_scan() {
+    found_->setText("Cropping and thinning …");
+    act_->setEnabled(false);
+    cutting_.setFuture(QtConcurrent::run([cloud = cloud_, cut = cut_]() -> std::shared_ptr<const Kept> {
+        auto out = std::make_shared<Kept>();
+        try {
+            cut_down(*cloud, cut, *out);
+        } catch (const std::exception&) {
+            out->fault =
+                "There is not enough memory for this scan: crop or thin it before, with bevelsmith-cli cloud.";
+            out->cloud.clear();
+        }
+        return out;
+    }));
+}
+
+void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
+    if (!scan() || !cloud_) return;
+    kept_ = std::move(kept);
+    const auto n = kept_->cloud.size();
+    found_->setText(QString("%L1 points, %L2 in the box, %L3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
+    fault_->say(!kept_->fault.empty() ? QString::fromStdString(kept_->fault)
+                : n == 0              ? "Nothing lies in the box: make it larger."
+                : n > most_points     ? QString("More than %L1 make the job slow and tell no more: thin them with a "
+                                                    "larger cell, or crop.")
+                                        .arg(most_points)
+                                  : QString());
+    picture_->show_clouds(*cloud_, kept_->cloud);
+    act_->setEnabled(n > 0 && n <= most_points);
+}
+
+void ImportSheet::take() {
+    if (!act_->isEnabled()) return;
+    std::vector<survey::Reading> more = readings_;
+    if (scan()) {
+        more.clear();
+        for (const Vec3& p : kept_->cloud) more.emplace_back().values = {p.x(), p.y(), p.z()};
+    }
+    document_.edit("Import readings", [&](job::Job& job) {
+        if (as_ >= 2) {
+            auto& set = job.readings[static_cast<std::size_t>(as_ - 2)];
+            set.readings.insert(set.readings.end(), more.begin(), more.end());
+            return;
+        }
+        survey::ReadingSet set = target();
+        set.name = name_;
+        set.sigma_mm = sigma_mm_;
+        set.readings = more;
+        // Where the scanner stood tells which side is the boat's inside.
+        if (scan())
+            if (const auto stood = exchange::viewpoint_of(loaded_->contents))
+                set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
+        job::add_readings(job, set);
+    });
+    emit said(QString("%1 points taken over.").arg(more.size()));
+    emit close_asked();
+}
+
+}  // namespace bevelsmith::app

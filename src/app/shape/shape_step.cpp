@@ -1,0 +1,502 @@
+// Shape: the surface from all sides, a section anywhere, and how well it is known.
+#include <fmt/format.h>
+
+#include <QMouseEvent>
+#include <QSplitter>
+#include <cmath>
+
+#include "app/look/theme.h"
+#include "app/shape/scene_view.h"
+#include "app/shape/surface_fields.h"
+#include "app/widgets/drawing_view.h"
+#include "app/widgets/step.h"
+#include "hull/inside.h"
+#include "hull/section.h"
+#include "survey/instruments.h"
+
+namespace bevelsmith::app {
+namespace {
+
+/// Readings this near to the section are drawn with it.
+constexpr double widest_beside_mm = 150;
+
+/// The upright plane across the boat that is looked at.
+class SectionState : public QObject {
+    Q_OBJECT
+  public:
+    explicit SectionState(Document& d) : document(d) {
+        connect(&document, &Document::computed_changed, this, &SectionState::settle);
+        settle();
+    }
+    Document& document;
+    double at_mm() const { return at_; }
+    geometry::Plane plane() const { return {Vec3::UnitX(), at_}; }
+    void move(double x) {
+        const double next = std::clamp(x, low, high);
+        if (next == at_) return;
+        at_ = next;
+        emit changed();
+    }
+    /// The one looked at, or the first that there is; null while it has no fit.
+    const job::SurfaceResult* surface() const {
+        for (const auto& s : document.computed()->results.surfaces)
+            if (looked_at_.empty() ? s.fitted() != nullptr : s.id == looked_at_) return s.fitted() ? &s : nullptr;
+        return nullptr;
+    }
+    std::string surface_id(const std::string& otherwise) const {
+        if (!looked_at_.empty()) return looked_at_;
+        return surface() ? surface()->id : otherwise;
+    }
+    void look_at_surface(const std::string& id) {
+        looked_at_ = id;
+        placed_ = false;
+        settle();
+    }
+    double low = 0, high = 0;  ///< how far the surface reaches along the boat
+
+  signals:
+    void changed();
+
+  private:
+    void settle() {
+        if (const auto* s = surface(); s && s->mesh) {
+            low = HUGE_VAL, high = -HUGE_VAL;
+            for (const auto& node : s->mesh->nodes) {
+                low = std::min(low, node.position.x());
+                high = std::max(high, node.position.x());
+            }
+            if (!placed_) at_ = std::round((low + high) / 2 / 10) * 10;
+            placed_ = true;
+            at_ = std::clamp(at_, low, high);
+        }
+        emit changed();
+    }
+    double at_ = 0;
+    bool placed_ = false;
+    std::string looked_at_;
+};
+
+class SectionDrawing : public DrawingView {
+    Q_OBJECT
+  public:
+    explicit SectionDrawing(SectionState& state) : state_(state) {
+        unit = [this] { return state_.document.unit(); };
+        margin_px = 34;
+        connect(&state_, &SectionState::changed, this, &SectionDrawing::rebuild);
+        rebuild();
+    }
+    double largest_sigma_mm() const { return largest_sigma_; }
+
+  protected:
+    geometry::Box content() const override { return box_; }
+    QString empty_words() const override { return "Here stands the section across the boat."; }
+    void draw(Pencil& pencil) override {
+        const auto& c = theme().colours();
+        for (const auto& run : runs_)
+            for (std::size_t i = 1; i < run.points.size(); ++i) {
+                const Vec2 a = frame_.to_plane(run.points[i - 1].a), b = frame_.to_plane(run.points[i].a);
+                pencil.painter().setPen(QPen(c.halo, std::max(3.0, 3.92 * pencil.px(run.points[i].sigma_mm)),
+                                             Qt::SolidLine, Qt::FlatCap));
+                pencil.line(a, b);
+                pencil.pen(c.certain, 1.6, run.points[i].in_survey ? Qt::SolidLine : Qt::DotLine);
+                pencil.line(a, b);
+            }
+        for (const Beside& b : beside_) {
+            pencil.pen(b.suspect ? c.stop : c.ink, b.suspect ? 1.6 : 1.2);
+            pencil.cross(b.at, beside_.size() > 60 ? 2 : 3.5);
+        }
+        draw_inside(pencil);
+        draw_pointed(pencil);
+        pencil.painter().setPen(c.faint);
+        pencil.painter().setFont(Theme::font(size::text_small));
+        pencil.painter().drawText(QRectF(12, 8, width() - 24, 16), Qt::AlignLeft,
+                                  QString("section at %1 fwd, looking forward; readings within %2 of it")
+                                      .arg(state_.document.length(state_.at_mm()))
+                                      .arg(state_.document.length(beside_mm_)));
+    }
+
+    void hover(const Vec2& mm) override {
+        pointed_.reset();
+        double nearest = 20 / scale();
+        for (const auto& run : runs_)
+            for (const auto& p : run.points)
+                if (const double d = (frame_.to_plane(p.a) - mm).norm(); d < nearest) nearest = d, pointed_ = p;
+        update();
+    }
+    void leave() override {
+        pointed_.reset();
+        update();
+    }
+
+  private:
+    /// An arrow from the surface into the boat.
+    void draw_inside(Pencil& pencil) {
+        const hull::SectionRun* longest = nullptr;
+        for (const auto& run : runs_)
+            if (!longest || run.points.size() > longest->points.size()) longest = &run;
+        if (!longest || longest->points.size() < 3) return;
+        const auto& p = longest->points[longest->points.size() / 2];
+        const Vec2 in = -Vec2(frame_.u.dot(p.normal), frame_.v.dot(p.normal));
+        if (in.norm() < 0.2) return;
+        const QPointF from = pencil.at(frame_.to_plane(p.a)), way = QPointF(in.x(), -in.y()) / in.norm();
+        const QPointF side(-way.y(), way.x()), start = from + 8 * way, tip = from + 40 * way;
+        pencil.pen(theme().colours().accent, 2);
+        pencil.painter().drawLine(start, tip);
+        pencil.painter().drawLine(tip, tip - 7 * way + 4 * side);
+        pencil.painter().drawLine(tip, tip - 7 * way - 4 * side);
+        pencil.painter().setFont(Theme::font(size::text_small, true));
+        const QPointF middle = tip + QPointF(way.x() * 26, way.y() * 12);
+        pencil.painter().drawText(QRectF(middle.x() - 40, middle.y() - 9, 80, 18), Qt::AlignCenter, "inside");
+    }
+    /// What is known at the place pointed at.
+    void draw_pointed(Pencil& pencil) {
+        if (!pointed_) return;
+        const auto& d = state_.document;
+        const Vec2 at = frame_.to_plane(pointed_->a);
+        pencil.pen(theme().colours().accent, 2);
+        pencil.fill(Qt::NoBrush);
+        pencil.painter().drawEllipse(pencil.at(at), 5, 5);
+        const double inward = at.x() > box_.centre().x() ? -1 : 1;
+        const QString words = QString("port %1, up %2: %3, bevel %4° ± %5° (95 %)")
+                                  .arg(d.length_number(pointed_->a.y()), d.length_number(pointed_->a.z()))
+                                  .arg(d.band(pointed_->sigma_mm))
+                                  .arg(units::degrees(pointed_->bevel_rad), 0, 'f', 1)
+                                  .arg(1.96 * units::degrees(pointed_->bevel_sigma_rad), 0, 'f', 1);
+        const double half = QFontMetricsF(Theme::font(size::text_small, true)).horizontalAdvance(words) / 2;
+        pencil.text(at, words, {inward * (half + 14), 0}, size::text_small, true);
+    }
+    /// The readings nearest to the section, no more than can be told apart.
+    void take_beside(const job::SurfaceResult& s) {
+        constexpr std::size_t most_beside = 150;
+        const auto* fit = s.fitted();
+        for (std::size_t k = 0; k < s.points.size(); ++k) {
+            const Vec3& p = s.points[k].position;
+            const double away = std::abs(p.x() - state_.at_mm());
+            const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
+            if (away < widest_beside_mm) beside_.push_back({frame_.to_plane(p), away, suspect});
+        }
+        std::sort(beside_.begin(), beside_.end(),
+                  [](const Beside& a, const Beside& b) { return a.away_mm < b.away_mm; });
+        beside_mm_ = widest_beside_mm;
+        if (beside_.size() <= most_beside) return;
+        beside_.resize(most_beside);
+        beside_mm_ = std::ceil(beside_.back().away_mm);
+    }
+    void rebuild() {
+        pointed_.reset();
+        runs_.clear();
+        beside_.clear();
+        box_ = {};
+        largest_sigma_ = 0;
+        const auto* s = state_.surface();
+        frame_ = geometry::upright_frame(state_.plane());
+        if (s) {
+            if (auto cut = hull::cut_section(*s->face, state_.plane(), 0.01)) runs_ = std::move(cut.value());
+            take_beside(*s);
+        }
+        std::vector<Vec2> all;
+        for (const Beside& b : beside_) all.push_back(b.at);
+        for (const auto& run : runs_)
+            for (const auto& p : run.points) {
+                all.push_back(frame_.to_plane(p.a));
+                if (p.in_survey) largest_sigma_ = std::max(largest_sigma_, p.sigma_mm);
+            }
+        if (!all.empty()) box_ = geometry::bounding_box(all);
+        content_changed();
+    }
+    SectionState& state_;
+    geometry::PlaneFrame frame_;
+    std::vector<hull::SectionRun> runs_;
+    struct Beside {
+        Vec2 at;
+        double away_mm;
+        bool suspect;
+    };
+    std::vector<Beside> beside_;
+    double beside_mm_ = widest_beside_mm;
+    geometry::Box box_;
+    double largest_sigma_ = 0;
+    std::optional<hull::SectionPoint> pointed_;
+};
+
+/// Stations along the boat: how well each is known, where the readings are, where the pieces stand.
+class StationRibbon : public QWidget {
+    Q_OBJECT
+  public:
+    explicit StationRibbon(SectionState& state) : state_(state) {
+        setFocusPolicy(Qt::StrongFocus);
+        setAccessibleName("section along the boat");
+        connect(&state_, &SectionState::changed, this, qOverload<>(&QWidget::update));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const auto& c = theme().colours();
+        p.setFont(Theme::font(size::text_small));
+        p.setPen(c.faint);
+        const auto* s = state_.surface();
+        if (!s)
+            return void(p.drawText(rect(), Qt::AlignCenter,
+                                   "Here the boat will lie along its length, with what is known where."));
+        p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "95 % band at its worst");
+        p.drawText(QRectF(12, height() - 24.0, 84, 16), Qt::AlignLeft, "fwd →");
+        draw_band(p, *s);
+        p.setPen(QPen(c.ink, 1));
+        for (const auto& point : s->points)
+            p.drawLine(QPointF(x_of(point.position.x()), height() - 26),
+                       QPointF(x_of(point.position.x()), height() - 20));
+        p.setPen(QPen(c.line, 1));
+        p.drawLine(QPointF(96, height() - 20), QPointF(width() - 20, height() - 20));
+        draw_pieces(p);
+        p.setPen(QPen(c.accent, hasFocus() ? 3 : 2));
+        p.drawLine(QPointF(x_of(state_.at_mm()), 6), QPointF(x_of(state_.at_mm()), height() - 14));
+    }
+    void mousePressEvent(QMouseEvent* e) override { state_.move(mm_of(e->position().x())); }
+    void mouseMoveEvent(QMouseEvent* e) override { state_.move(mm_of(e->position().x())); }
+    void keyPressEvent(QKeyEvent* e) override {
+        const double step = e->modifiers() & Qt::ShiftModifier ? 100 : 10;
+        if (e->key() == Qt::Key_Left) state_.move(state_.at_mm() - step);
+        else if (e->key() == Qt::Key_Right) state_.move(state_.at_mm() + step);
+        else QWidget::keyPressEvent(e);
+    }
+
+  private:
+    double x_of(double mm) const {
+        return 96 + (mm - state_.low) / std::max(1.0, state_.high - state_.low) * (width() - 116.0);
+    }
+    double mm_of(double x) const {
+        return std::round(state_.low + (x - 96) / (width() - 116.0) * (state_.high - state_.low));
+    }
+
+    void draw_band(QPainter& p, const job::SurfaceResult& s) {
+        constexpr int bins = 60;
+        constexpr double most_mm = 8;
+        std::vector<double> worst(bins, 0);
+        for (const auto& node : s.mesh->nodes) {
+            const int k = std::clamp(
+                static_cast<int>((node.position.x() - state_.low) / std::max(1.0, state_.high - state_.low) * bins),
+                0, bins - 1);
+            if (node.surrounded)
+                worst[static_cast<std::size_t>(k)] =
+                    std::max(worst[static_cast<std::size_t>(k)], 1.96 * node.sigma_mm);
+        }
+        const double foot = height() - 30.0, scale = (foot - 10) / most_mm, wide = (width() - 116.0) / bins;
+        const auto& c = theme().colours();
+        for (int k = 0; k < bins; ++k) {
+            const double band = worst[static_cast<std::size_t>(k)];
+            if (band > 0)
+                p.fillRect(QRectF(96 + k * wide + 1, foot - std::min(band, most_mm) * scale, wide - 2,
+                                  std::min(band, most_mm) * scale),
+                           c.halo);
+            if (band > 0 && k % 10 == 5)
+                p.drawText(QRectF(96 + k * wide - 30, std::max(0.0, foot - std::min(band, most_mm) * scale - 15),
+                                  60 + wide, 14),
+                           Qt::AlignHCenter, "± " + state_.document.fine_number(band));
+        }
+    }
+    void draw_pieces(QPainter& p) {
+        const auto& c = theme().colours();
+        for (const auto& piece : state_.document.computed()->job.pieces) {
+            if (std::abs(piece.plane.normal.x()) < 0.9) continue;
+            const double x = x_of(piece.plane.d_mm / piece.plane.normal.x());
+            p.setPen(QPen(c.certain, 2));
+            p.drawLine(QPointF(x, height() - 40), QPointF(x, height() - 18));
+            p.drawText(QRectF(x - 40, height() - 17.0, 80, 14), Qt::AlignHCenter, QString::fromStdString(piece.id));
+        }
+    }
+    SectionState& state_;
+};
+
+class ShapeStep : public Step {
+    Q_OBJECT
+  public:
+    explicit ShapeStep(Document& document) : Step(document, "Shape"), section_(document) {
+        build_stage();
+        ribbon_ = new StationRibbon(section_);
+        build_facts();
+        connect(&document_, &Document::computed_changed, this, &ShapeStep::refresh);
+        connect(&document_, &Document::selection_changed, this, &ShapeStep::show_scene);
+        connect(&section_, &SectionState::changed, this, &ShapeStep::show_scene);
+        connect(&section_, &SectionState::changed, this, &ShapeStep::refresh);
+        connect(&theme(), &Theme::changed, this, &ShapeStep::show_scene);
+        refresh();
+        show_scene();
+    }
+    QString count() const override {
+        const auto* s = section_.surface();
+        return s ? document_.band(typical_sigma(*s)) : QString();
+    }
+
+  private:
+    static double typical_sigma(const job::SurfaceResult& s) {
+        std::vector<double> all;
+        for (const auto& n : s.mesh->nodes)
+            if (n.surrounded) all.push_back(n.sigma_mm);
+        if (all.empty()) return 0;
+        std::nth_element(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(all.size() / 2), all.end());
+        return all[all.size() / 2];
+    }
+
+    /// "The boat is to starboard of it".
+    static std::string inside_words(const job::SurfaceResult& s) {
+        const auto& inside = s.fitted()->report.inside;
+        return inside.toward.norm() < 0.5 ? "The boat is within it"
+                                          : "The boat is " + hull::direction_words(inside.toward);
+    }
+
+    void build_stage() {
+        auto* split = new QSplitter(Qt::Vertical);
+        split->setHandleWidth(1);
+        if (opengl_works()) view_ = gl_ = new GlSceneView(camera_);
+        else view_ = painted_ = new PaintedSceneView(camera_);
+        view_->setAccessibleName("shape");
+        view_->setMinimumHeight(160);
+        auto* control = new CameraControl(*view_, camera_);
+        connect(control, &CameraControl::moved, this, [this] {
+            view_->update();
+            for (auto* words : view_->findChildren<SceneWords*>()) words->update();
+        });
+        connect(control, &CameraControl::show_all, this, [this] { camera_.look_at(scene_); });
+        section_drawing_ = new SectionDrawing(section_);
+        split->addWidget(view_);
+        split->addWidget(section_drawing_);
+        split->setSizes({380, 240});
+        split->setChildrenCollapsible(false);
+        stage_ = split;
+        Step::drawing_ = view_;
+    }
+
+    void build_facts() {
+        auto* panel = new Panel;
+        panel->heading("The surface");
+        how_ = panel->words({}, false);
+        known_ = new Figure("known to, half of the surveyed area (95 % band)");
+        panel->add(known_);
+        here_ = new Figure("at this section, at its worst (95 % band)");
+        panel->add(here_);
+        scatter_ = new Figure("readings scatter");
+        panel->add(scatter_);
+        ridge_ = panel->words({}, false);
+        form_ = new_form();
+        panel->add(form_);
+        warnings_ = panel->words({}, false);
+        findings_ = new FindingsBox;
+        panel->add(findings_);
+        panel->end();
+        act_ = panel->act("Place a bulkhead here");
+        facts_ = panel;
+        connect(act_, &QPushButton::clicked, this, [this] {
+            if (section_.surface()) emit wants_sheet(QString("new piece at %1").arg(section_.at_mm()));
+            else emit wants_step("Measure");
+        });
+    }
+
+    void show_scene() {
+        scene_ = scene_of(*document_.computed(), document_.selected_piece(), section_.plane());
+        const Vec3 extent = scene_.high - scene_.low;
+        // Another boat, or the first readings: show all of it; otherwise the eye stays where it was put.
+        if ((extent - shown_extent_).norm() > 0.3 * extent.norm()) {
+            camera_.look_at(scene_);
+            shown_extent_ = extent;
+        }
+        if (gl_) gl_->show_scene(scene_);
+        if (painted_) painted_->show_scene(scene_);
+    }
+
+    void refresh() {
+        const auto* s = section_.surface();
+        FieldList fields;
+        const auto& specs = document_.job().surfaces;
+        if (!specs.empty()) {
+            const std::string id = section_.surface_id(specs.front().id);
+            fields.length(
+                "section at, fwd", section_.at_mm(), [this](const QVariant& v) { section_.move(v.toDouble()); },
+                section_.low, section_.high);
+            add_surface_fields(fields, document_, id,
+                               [this](const std::string& which) { section_.look_at_surface(which); });
+        }
+        const auto* ridge = s && s->ridge && *s->ridge ? &**s->ridge : nullptr;
+        ridge_->setVisible(ridge != nullptr);
+        if (ridge) {
+            ridge_->setText(
+                QString("The readings show a chine that was not entered: the hull turns by %1° along the line "
+                        "drawn, give or take some centimetres. Measure along it, or let this line do for now.")
+                    .arg(std::abs(ridge->kink_deg), 0, 'f', 0));
+            fields.button("Let the line drawn be a chine",
+                          [this, line = ridge->line, id = s->id] { take_ridge(line, id); });
+        }
+        form_->show_fields(fields.take());
+        act_->setText(s ? "Place a bulkhead here" : "Take readings");
+        for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
+        warnings_->hide();
+        std::vector<review::Finding> about;
+        for (const auto& f : document_.computed()->findings)
+            if (f.piece_id.empty()) about.push_back(f);
+        findings_->show_findings(about);
+        if (!s) {
+            how_->setText("There is none yet: it needs at least twelve readings on three stations or more.");
+            return;
+        }
+        const auto& report = s->fitted()->report;
+        how_->setText(QString::fromStdString(fmt::format("{} readings, laid out {}. {}: {}.", s->points.size(),
+                                                         s->fitted()->surface.chart().words(), inside_words(*s),
+                                                         hull::from_words(report.inside.from))));
+        known_->show_value(document_.band_number(typical_sigma(*s)), document_.fine_unit(),
+                           "The median over the surveyed area. The band comes from the readings' own uncertainty, "
+                           "how far they scatter, and how fair the hull is; "
+                           "it holds the true surface 19 times out of 20.");
+        here_->show_value(document_.band_number(section_drawing_->largest_sigma_mm()), document_.fine_unit(),
+                          "The widest place of the band along this section, where readings surround it.");
+        scatter_->show_value(QString::number(report.scatter, 'f', 2), "× declared",
+                             QString("Residuals of %1 r.m.s. against what was declared for each reading. Between "
+                                     "0.5 and 2 is as expected.")
+                                 .arg(document_.fine(report.rms_mm)));
+        QStringList warnings;
+        for (const auto& w : report.warnings) warnings << document_.told(w);
+        warnings_->setText(warnings.join("\n"));
+        warnings_->setVisible(!warnings.isEmpty());
+    }
+
+    /// The line only says where the kink runs; as readings its points count for next to nothing.
+    void take_ridge(const std::vector<Vec3>& line, const std::string& surface) {
+        document_.edit("Take a proposed chine", [&](job::Job& job) {
+            survey::ReadingSet set = survey::usual_set(survey::School::direct);
+            set.name = "Proposed chine: measure along it";
+            set.surface_id = surface;
+            set.hard_line = true;
+            set.sigma_mm = 200;
+            for (const Vec3& p : line) {
+                auto& reading = set.readings.emplace_back();
+                for (int k = 0; k < 3; ++k) reading.values[static_cast<std::size_t>(k)] = std::round(p[k]);
+                reading.note = "proposed from the residuals";
+            }
+            job::add_readings(job, set);
+        });
+    }
+
+    SectionState section_;
+    Camera camera_;
+    Scene scene_;
+    Vec3 shown_extent_ = Vec3::Zero();
+    QWidget* view_ = nullptr;
+    GlSceneView* gl_ = nullptr;
+    PaintedSceneView* painted_ = nullptr;
+    SectionDrawing* section_drawing_;
+    QLabel *how_, *warnings_, *ridge_;
+    Figure *known_, *here_, *scatter_;
+    Form* form_;
+    FindingsBox* findings_;
+    QPushButton* act_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_shape_step(Document& document) {
+    return std::make_unique<ShapeStep>(document);
+}
+
+}  // namespace bevelsmith::app
+
+#include "shape_step.moc"

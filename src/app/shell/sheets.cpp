@@ -1,0 +1,33 @@
+#include "app/shell/sheets.h"
+
+#include <optional>
+
+#include "app/cut/papers_sheet.h"
+#include "app/guide/guide.h"
+#include "app/measure/datum_sheet.h"
+#include "app/measure/import_sheet.h"
+#include "app/measure/new_set_sheet.h"
+#include "app/measure/photo_sheet.h"
+#include "app/pieces/new_piece_sheet.h"
+#include "app/practice/practice_sheet.h"
+#include "app/shell/findings_sheet.h"
+#include "app/shell/keys_sheet.h"
+
+namespace bevelsmith::app {
+
+SideSheet* make_sheet(Document& document, const QString& name) {
+    if (name == "findings") return new FindingsSheet(document);
+    if (name == "papers") return new PapersSheet(document);
+    if (name == "new set") return new NewSetSheet(document);
+    if (name == "guide") return new GuideSheet(document);
+    if (name == "import") return new ImportSheet(document);
+    if (name == "datum") return new DatumSheet(document);
+    if (name == "photo") return new PhotoSheet(document);
+    if (name == "practice") return new PracticeSheet(document);
+    if (name == "keys") return new ShortcutsSheet(document);
+    if (!name.startsWith("new piece")) return nullptr;
+    if (name.startsWith("new piece at ")) return new NewPieceSheet(document, name.mid(13).toDouble());
+    return new NewPieceSheet(document, std::nullopt);
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,306 @@
+// Weigh: where the added kilograms sit, and what they do to the boat.
+#include <QMouseEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/theme.h"
+#include "app/widgets/drawing_view.h"
+#include "app/widgets/step.h"
+
+namespace bevelsmith::app {
+namespace {
+
+/// Masses over the boat's plan and profile, one above the other; the plan is drawn with port up.
+class MassDrawing : public DrawingView {
+    Q_OBJECT
+  public:
+    explicit MassDrawing(Document& document) : document_(document) {
+        unit = [this] { return document_.unit(); };
+        margin_px = 44;
+        connect(&document_, &Document::computed_changed, this, &MassDrawing::renew);
+        connect(&document_, &Document::selection_changed, this, qOverload<>(&QWidget::update));
+        renew();
+    }
+
+  protected:
+    QString empty_words() const override {
+        return "No weight yet.\n\nEvery piece with an outline is weighed with its coating and its fixing, and its "
+               "kilograms stand here where they sit in the boat.";
+    }
+    geometry::Box content() const override {
+        if (low_.x() > high_.x()) return {};
+        return {{low_.x(), -(high_.z() - low_.z()) - between() - high_.y() + low_.y()}, {high_.x(), 0}};
+    }
+    void draw(Pencil& pencil) override {
+        const auto& c = theme().colours();
+        draw_lines(pencil);
+        const double largest = largest_mass();
+        for (const auto& piece : held_->results.pieces) {
+            if (!piece.shape() || piece.mass.total.mass_kg <= 0) continue;
+            const bool selected = QString::fromStdString(piece.id) == document_.selected_piece();
+            QColor shade = selected ? c.accent : c.wood;
+            shade.setAlphaF(0.85F);
+            const double radius = 5 + 17 * std::sqrt(piece.mass.total.mass_kg / largest);
+            for (const Vec2& at : {plan(piece.mass.total.centre_mm), profile(piece.mass.total.centre_mm)}) {
+                pencil.pen(c.ink, 1.2);
+                pencil.fill(shade);
+                pencil.painter().drawEllipse(pencil.at(at), radius, radius);
+                pencil.text(at,
+                            QString("%1  %2 kg")
+                                .arg(QString::fromStdString(piece.id))
+                                .arg(piece.mass.total.mass_kg, 0, 'f', 1),
+                            {0, -radius - 10}, size::text_small, selected);
+            }
+        }
+        pencil.fill(Qt::NoBrush);
+        pencil.pen(c.certain, 2);
+        for (const Vec2& at : {plan(held_->results.added.centre_mm), profile(held_->results.added.centre_mm)}) {
+            pencil.cross(at, 9);
+            pencil.painter().drawEllipse(pencil.at(at), 5, 5);
+        }
+        pencil.text(plan(held_->results.added.centre_mm), "all added", {-4, 32}, size::text_small, true);
+    }
+
+  private:
+    double between() const { return 0.18 * (high_.x() - low_.x()); }
+    Vec2 plan(const Vec3& p) const { return {p.x(), p.y() - high_.y()}; }
+    Vec2 profile(const Vec3& p) const { return {p.x(), p.z() - high_.z() - (high_.y() - low_.y()) - between()}; }
+    double largest_mass() const {
+        double out = 1e-9;
+        for (const auto& p : held_->results.pieces) out = std::max(out, p.mass.total.mass_kg);
+        return out;
+    }
+    void renew() {
+        held_ = document_.computed();
+        low_ = Vec3::Constant(1e9), high_ = Vec3::Constant(-1e9);
+        bool any = false;
+        for (const auto& p : held_->results.pieces) any = any || p.shape();
+        if (any)
+            for (const auto& s : held_->results.surfaces)
+                if (s.mesh)
+                    for (const auto& n : s.mesh->nodes) {
+                        low_ = low_.cwiseMin(n.position);
+                        high_ = high_.cwiseMax(n.position);
+                    }
+        content_changed();
+    }
+    /// The surveyed surface's extent along the boat, the centre line and the waterline.
+    void draw_lines(Pencil& pencil) {
+        const auto& c = theme().colours();
+        for (const auto& s : held_->results.surfaces) {
+            if (!s.mesh) continue;
+            for (int i : {0, s.mesh->rows - 1}) {  // both ends of what was surveyed
+                std::vector<Vec2> above, beside;
+                for (int j = 0; j < s.mesh->columns; ++j) {
+                    above.push_back(plan(s.mesh->at(i, j).position));
+                    beside.push_back(profile(s.mesh->at(i, j).position));
+                }
+                pencil.pen(c.line, 1.1);
+                pencil.path(above);
+                pencil.path(beside);
+            }
+            for (int j = 0; j < s.mesh->columns; j += 5) {
+                std::vector<Vec2> above, beside;
+                for (int i = 0; i < s.mesh->rows; ++i) {
+                    above.push_back(plan(s.mesh->at(i, j).position));
+                    beside.push_back(profile(s.mesh->at(i, j).position));
+                }
+                pencil.pen(j == 0 || j + 5 >= s.mesh->columns ? c.certain : c.line, 1.1);
+                pencil.path(above);
+                pencil.path(beside);
+            }
+        }
+        pencil.pen(c.faint, 1, Qt::DashDotLine);
+        pencil.line(plan({low_.x(), 0, 0}), plan({high_.x(), 0, 0}));
+        pencil.line(profile({low_.x(), 0, 0}), profile({high_.x(), 0, 0}));
+        pencil.text(plan({low_.x(), 0, 0}), "centre line", {40, -10}, size::text_small);
+        pencil.text(profile({low_.x(), 0, 0}), "datum", {26, -10}, size::text_small);
+        pencil.text(plan({low_.x(), high_.y(), 0}), "from above, port up", {56, -14}, size::text_small);
+        pencil.text(profile({low_.x(), 0, high_.z()}), "from starboard", {44, -14}, size::text_small);
+        pencil.text(plan({high_.x(), 0, 0}), "fwd →", {-22, -10}, size::text_small);
+    }
+    Document& document_;
+    std::shared_ptr<const Computed> held_;
+    Vec3 low_, high_;
+};
+
+/// Masses along the boat, and to port and starboard, against the place where they would balance.
+class BalanceRibbon : public QWidget {
+    Q_OBJECT
+  public:
+    explicit BalanceRibbon(Document& document) : document_(document) {
+        connect(&document_, &Document::computed_changed, this, qOverload<>(&QWidget::update));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setFont(Theme::font(size::text_small));
+        p.setPen(theme().colours().faint);
+        p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "moments about the balance");
+        const double half = (width() - 130.0) / 2;
+        draw_side(p, QRectF(100, 6, half, height() - 12.0), 0, "aft", "forward",
+                  document_.computed()->job.boat.hydrostatics.flotation_x_mm);
+        draw_side(p, QRectF(120 + half, 6, half, height() - 12.0), 1, "starboard", "port", 0);
+    }
+
+  private:
+    void draw_side(QPainter& p, const QRectF& room, int axis, const QString& minus, const QString& plus,
+                   double about_mm) {
+        const auto& c = theme().colours();
+        const auto computed = document_.computed();
+        double most = 1e-9, sum = 0;
+        std::vector<std::pair<QString, double>> moments;
+        for (const auto& piece : computed->results.pieces) {
+            if (!piece.shape()) continue;
+            const double m = piece.mass.total.mass_kg * (piece.mass.total.centre_mm[axis] - about_mm) / 1000;
+            moments.emplace_back(QString::fromStdString(piece.id), m);
+            sum += m;
+            most = std::max(most, std::abs(m));
+        }
+        most = std::max(most, std::abs(sum));
+        const double middle = room.center().x(), scale = (room.width() / 2 - 54) / most;
+        p.setPen(QPen(c.ink, 1));
+        p.drawLine(QPointF(middle, room.top() + 14), QPointF(middle, room.bottom()));
+        p.setPen(c.faint);
+        p.drawText(QRectF(room.left(), room.top(), room.width() / 2 - 6, 14), Qt::AlignRight, "← " + minus);
+        p.drawText(QRectF(middle + 6, room.top(), room.width() / 2, 14), Qt::AlignLeft, plus + " →");
+        const double row = std::min(16.0, (room.height() - 18) / static_cast<double>(moments.size() + 1));
+        double y = room.top() + 17;
+        moments.emplace_back("all", sum);
+        for (const auto& [id, m] : moments) {
+            const bool all = id == "all";
+            p.fillRect(QRectF(QPointF(middle, y), QPointF(middle + m * scale, y + row - 3)).normalized(),
+                       all                                ? c.certain
+                       : id == document_.selected_piece() ? c.accent
+                                                          : c.line);
+            p.setPen(c.ink);
+            p.drawText(QRectF(m < 0 ? middle + 6 : middle - 46, y - 2, 40, row),
+                       (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, id);
+            p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row),
+                       (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
+                       QString("%1 kg m").arg(m, 0, 'f', 1));
+            y += row;
+        }
+    }
+    Document& document_;
+};
+
+class WeighStep : public Step {
+  public:
+    explicit WeighStep(Document& document) : Step(document, "Weigh") {
+        stage_ = new MassDrawing(document_);
+        ribbon_ = new BalanceRibbon(document_);
+        auto* panel = new Panel;
+        added_ = new Figure("added");
+        list_ = new Figure("list");
+        trim_ = new Figure("change of trim");
+        for (auto* f : {added_, list_, trim_}) panel->add(f);
+        where_ = panel->words({}, false);
+        panel->heading("Piece by piece");
+        pieces_ = panel->words({}, false);
+        form_ = new_form();
+        panel->add(form_);
+        panel->words("For her real stability ask a naval architect; these figures are for small additions.");
+        panel->end();
+        act_ = panel->act("See all that needs attention");
+        facts_ = panel;
+        connect(act_, &QPushButton::clicked, this, [this] { emit wants_sheet("findings"); });
+        connect(&document_, &Document::computed_changed, this, &WeighStep::refresh);
+        connect(&document_, &Document::job_changed, this, &WeighStep::show_boat);
+        refresh();
+    }
+    QString count() const override {
+        const double kg = document_.computed()->results.added.mass_kg;
+        return kg > 0 ? QString("%1 kg").arg(kg, 0, 'f', 0) : QString();
+    }
+
+  private:
+    void refresh() {
+        const auto computed = document_.computed();
+        const auto& r = computed->results;
+        added_->show_value(QString::number(r.added.mass_kg, 'f', 1), "kg",
+                           "Panels by the mean of their faces and the measured thickness, coatings on both faces, "
+                           "and what fixes them.");
+        const auto& a = r.attitude;
+        const double list = units::degrees(a.list_rad);
+        list_->show_value(a.known ? QString::number(std::abs(list), 'f', 2) : QString("not known"),
+                          a.known ? (list >= 0 ? "° to port" : "° to starboard") : "",
+                          "tan(list) = w·d / (W·GM), with w and d of all that is added. Barrass & Derrett, Ship "
+                          "Stability for Masters and Mates (from memory). It wants displacement and GM below.");
+        trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"),
+                          a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "",
+                          "Moment about the centre of flotation over the moment to change trim one centimetre.");
+        where_->setText(r.added.mass_kg > 0 ? QString("Centre of all: %1 fwd, %2 to port, %3 up.")
+                                                  .arg(document_.length(r.added.centre_mm.x()),
+                                                       document_.length(r.added.centre_mm.y()),
+                                                       document_.length(r.added.centre_mm.z()))
+                                            : QString());
+        QStringList rows;
+        for (const auto& p : r.pieces)
+            if (p.shape())
+                rows << QString("%1  %2 kg: panel %3, coating %4, fixing %5")
+                            .arg(QString::fromStdString(p.id))
+                            .arg(p.mass.total.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.panel.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.coating.mass_kg, 0, 'f', 1)
+                            .arg(p.mass.fixing.mass_kg, 0, 'f', 1);
+        pieces_->setText(rows.isEmpty() ? "No piece has an outline yet." : rows.join("\n"));
+        show_boat();
+    }
+
+    void show_boat() {
+        const auto& boat = document_.job().boat;
+        const auto set = [this](auto change) {
+            return [this, change](const QVariant& v) {
+                document_.edit("Change the boat", [&](job::Job& job) { change(job, v); });
+            };
+        };
+        const auto quantity = [&](double& (*member)(job::Job&)) {
+            return set([member](job::Job& job, const QVariant& v) { member(job) = v.toDouble(); });
+        };
+        FieldList fields;
+        fields.heading("The boat")
+            .text("job", document_.job().name,
+                  set([](job::Job& job, const QVariant& v) { job.name = v.toString().toStdString(); }))
+            .text("boat", boat.name,
+                  set([](job::Job& job, const QVariant& v) { job.boat.name = v.toString().toStdString(); }))
+            .mass("displacement", boat.hydrostatics.displacement_kg,
+                  quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.displacement_kg; }))
+            .number("GM", "m", boat.hydrostatics.gm_m,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }), 0,
+                    units::range::stability.most)
+            .number("moment to trim", "t m/cm", boat.hydrostatics.mctc_tm,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }), 0,
+                    units::range::trim_moment.most)
+            .length("flotation at, fwd", boat.hydrostatics.flotation_x_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.flotation_x_mm; }))
+            .heading("Coating, each face")
+            .number("all coats, cured", "kg/m²", document_.job().coating.mass_kg_m2,
+                    quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }), 0, 20)
+            .heading("The narrowest way in")
+            .length("wide", boat.passage.width_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50,
+                    units::range::opening.most)
+            .length("high", boat.passage.height_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50,
+                    units::range::opening.most);
+        form_->show_fields(fields.take());
+    }
+
+    Figure *added_, *list_, *trim_;
+    QLabel *where_, *pieces_;
+    Form* form_;
+    QPushButton* act_;
+};
+
+}  // namespace
+
+std::unique_ptr<Step> make_weigh_step(Document& document) {
+    return std::make_unique<WeighStep>(document);
+}
+
+}  // namespace bevelsmith::app
+
+#include "weigh_step.moc"

@@ -1,0 +1,23 @@
+#include "app/widgets/step.h"
+
+namespace bevelsmith::app {
+
+std::vector<review::Finding> findings_of(const Computed& computed, const QString& piece_id) {
+    std::vector<review::Finding> out;
+    for (const auto& f : computed.findings)
+        if (f.piece_id == piece_id.toStdString()) out.push_back(f);
+    return out;
+}
+
+void edit_piece(Document& document, const QString& id, const QString& what,
+                const std::function<void(job::JobPiece&)>& change, const QString& merge_key) {
+    document.edit(
+        what,
+        [&](job::Job& job) {
+            for (auto& piece : job.pieces)
+                if (piece.id == id.toStdString()) change(piece);
+        },
+        merge_key);
+}
+
+}  // namespace bevelsmith::app
