@@ -35,6 +35,16 @@ double worst_off_mm(const photos::Shot& shot, bool know_lens = true) {
     return worst;
 }
 
+std::optional<double> lean_of(const photos::Shot& shot) {
+    const photos::Template card;
+    const auto photo = photos::rendered(card, shot);
+    std::array<Vec2, 4> marks;
+    for (std::size_t k = 0; k < 4; ++k) marks[k] = settled_mark(photo.image, photo.marks_px[k] + Vec2(2, -2), 16);
+    const auto map = Rectifier::from_marks(marks, card.marks, photo.lens);
+    REQUIRE(map.ok());
+    return map->tilt_deg();
+}
+
 }  // namespace
 
 TEST_CASE("a template of 1.2 m is traced within a millimetre from a photo taken up to 35 degrees aslant",
@@ -159,4 +169,16 @@ TEST_CASE("a photo in which nothing stands out is refused", "[imaging]") {
     auto outside = px;
     outside[0] = {-5, 0};
     CHECK_FALSE(trace_template(grey, *map, outside).ok());
+}
+
+TEST_CASE("the camera's lean is told within five degrees, or not at all", "[imaging]") {
+    int told = 0;
+    for (double tilt : {0.0, 10.0, 20.0, 27.0, 35.0, 45.0})
+        for (double toward : {0.0, 30.0, 45.0, 80.0, 135.0}) {
+            INFO("tilt " << tilt << " toward " << toward);
+            const auto lean = lean_of({tilt, toward});
+            if (lean) CHECK(std::abs(*lean - tilt) < 5);
+            told += lean && tilt > 20;
+        }
+    CHECK(told >= 8);
 }

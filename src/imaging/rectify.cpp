@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <Eigen/Dense>
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <boost/math/tools/minima.hpp>
 #include <cmath>
@@ -247,11 +248,49 @@ double Rectifier::sigma_mm(const Vec2& pixel, double edge_px, double mark_px) co
     return std::hypot(marks, edge_px * mm_per_pixel(pixel));
 }
 
-double Rectifier::tilt_deg() const {
-    // The scale's fall across the face against a focal length of about one picture's width.
-    const Vec2 middle(lens_.width / 2.0, lens_.height / 2.0);
-    const Eigen::RowVector3d w = to_face_.row(2) / to_face_.row(2).dot(middle.homogeneous());
-    return units::degrees(std::atan(w.head<2>().norm() * lens_.width));
+namespace {
+
+/// The lean by a homography from the face to pixels, about the picture's middle; empty where no usual lens sees it
+/// so.
+std::optional<double> lean_deg(const Eigen::Matrix3d& to_pixel, const Lens& lens) {
+    Eigen::Matrix3d centre = Eigen::Matrix3d::Identity();
+    centre(0, 2) = -lens.width / 2.0;
+    centre(1, 2) = -lens.height / 2.0;
+    Eigen::Matrix3d h = centre * to_pixel;
+    // In picture widths, so that the two constraints weigh alike.
+    h.topRows<2>() /= lens.width;
+    h /= h.norm();
+    const Vec3 one = h.col(0), two = h.col(1);
+    const Vec2 a(one.head<2>().dot(two.head<2>()), one.head<2>().squaredNorm() - two.head<2>().squaredNorm());
+    const Vec2 b(-one.z() * two.z(), two.z() * two.z() - one.z() * one.z());
+    constexpr double shortest = 0.5, longest = 4;  // focal lengths of usual lenses, in picture widths
+    const double inverse_square = a.dot(b) / std::max(a.squaredNorm(), 1e-30);
+    if (!(inverse_square > 1 / (longest * longest)) || inverse_square > 1 / (shortest * shortest))
+        return std::nullopt;
+    const double focal = 1 / std::sqrt(inverse_square);
+    const Vec3 u(one.x() / focal, one.y() / focal, one.z()), v(two.x() / focal, two.y() / focal, two.z());
+    const Vec3 normal = u.cross(v).normalized();
+    return units::degrees(std::acos(std::min(1.0, std::abs(normal.z()))));
+}
+
+}  // namespace
+
+std::optional<double> Rectifier::tilt_deg() const {
+    constexpr double mark_px = 0.7, sure_deg = 2;
+    const auto lean = lean_deg(to_pixel_, lens_);
+    if (!lean) return std::nullopt;
+    double spread = 0;
+    for (std::size_t mark = 0; mark < 4; ++mark)
+        for (int k = 0; k < 2; ++k) {
+            auto moved = pixels_;
+            moved[mark] += mark_px * Vec2::Unit(k);
+            const auto other = from_marks(moved, face_, lens_);
+            const auto now = other ? lean_deg(other->to_pixel_, lens_) : std::nullopt;
+            if (!now) return std::nullopt;
+            spread += std::pow(*now - *lean, 2);
+        }
+    if (std::sqrt(spread) > sure_deg) return std::nullopt;
+    return lean;
 }
 
 }  // namespace bevelsmith::imaging

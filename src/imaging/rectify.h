@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -59,8 +60,10 @@ class Rectifier {
     /// Standard deviation on the face of a point read to `edge_px`, where each mark is known to `mark_px` (mm, the
     /// worse direction); what the marks' distances are wrong by comes on top.
     double sigma_mm(const Vec2& pixel, double edge_px, double mark_px) const;
-    /// The camera's lean from square to the face, for a lens of usual width (degrees, rough).
-    double tilt_deg() const;
+    /// The camera's lean from square to the face (degrees), from the two constraints that a plane puts on a lens
+    /// whose axis meets the middle of the picture (Hartley, Zisserman, ch. 8; from memory). Empty where the marks do
+    /// not tell it within a few degrees.
+    std::optional<double> tilt_deg() const;
 
   private:
     Eigen::Matrix3d to_face_ = Eigen::Matrix3d::Identity(), to_pixel_ = Eigen::Matrix3d::Identity();

@@ -172,7 +172,7 @@ std::string format_length(double length_mm, LengthUnit unit) {
 }
 
 std::string format_length_field(double length_mm, LengthUnit unit) {
-    constexpr double enough_mm = 1e-3;
+    const double enough_mm = std::max(1e-3, 1e-5 * std::abs(length_mm));
     const std::string usual = format_length(length_mm, unit);
     const auto back = parse_length_mm(usual, unit);
     if (back && std::abs(*back - length_mm) <= enough_mm) return usual;

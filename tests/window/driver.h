@@ -36,6 +36,13 @@ inline QApplication& application() {
     return *the_application;
 }
 
+/// Under sanitizers everything takes ten to twenty times as long.
+#ifdef __SANITIZE_ADDRESS__
+inline constexpr int patience_ms = 400'000;
+#else
+inline constexpr int patience_ms = 20'000;
+#endif
+
 /// A window with a document of its own, shown and active.
 class Window {
   public:
@@ -46,7 +53,7 @@ class Window {
         (void)QTest::qWaitForWindowActive(&main, 2000);
     }
     /// Until everything is computed from the job as it is.
-    bool settle(int milliseconds = 20000) {
+    bool settle(int milliseconds = patience_ms) {
         return QTest::qWaitFor([this] { return !document.computing(); }, milliseconds) && (QTest::qWait(1), true);
     }
     /// The visible widget with this accessible name; null when there is none.

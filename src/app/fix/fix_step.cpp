@@ -42,10 +42,10 @@ class FixStep : public Step {
         amounts_ = panel->words({}, false);
         rejected_ = panel->words({});
         cautions_ = panel->words({}, false);
-        findings_ = new FindingsBox;
-        panel->add(findings_);
         form_ = new_form();
         panel->add(form_);
+        findings_ = new FindingsBox;
+        panel->add(findings_);
         panel->end();
         act_ = panel->act("See it on the sheets");
         facts_ = panel;

@@ -92,6 +92,12 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     found_ = panel_->words({}, false);
     picture_ = new CloudPicture;
     picture_->hide();
+    picture_->setToolTip("Drag the box's sides: what lies outside is left out.");
+    connect(picture_, &CloudPicture::box_dragged, this, [this](const survey::CloudBox& box) {
+        cut_.low = box.low;
+        cut_.high = box.high;
+        refresh();
+    });
     panel_->add(picture_);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
@@ -322,6 +328,7 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
                                         .arg(most_points)
                                   : QString());
     picture_->show_clouds(*cloud_, kept_->cloud);
+    picture_->show_box({*cut_.low, *cut_.high});
     act_->setEnabled(n > 0 && n <= most_points);
 }
 

@@ -181,12 +181,14 @@ void PhotoSheet::refresh() {
                    "Point at mark %1, in order round the template. By keys: arrows, Enter; Backspace takes one back.")
                    .arg(marks + 1);
     else if (const auto layout = imaging::place_marks(distances_); map_ && layout)
-        next = QString("%1 The camera leaned by about %2°.%3")
-                   .arg(layout->checked
-                            ? QString("Sides and diagonals agree within %1.").arg(document_.fine(layout->misfit_mm))
-                            : QString("No diagonal checks the marks: measure both."))
-                   .arg(map_->tilt_deg(), 0, 'f', 0)
-                   .arg(lens_.bow != 0 ? QString(" The lens is put right.") : QString());
+        next =
+            QString("%1%2%3")
+                .arg(layout->checked
+                         ? QString("Sides and diagonals agree within %1.").arg(document_.fine(layout->misfit_mm))
+                         : QString("No diagonal checks the marks: measure both."))
+                .arg(map_->tilt_deg() ? QString(" The camera leaned by about %1°.").arg(*map_->tilt_deg(), 0, 'f', 0)
+                                      : QString())
+                .arg(lens_.bow != 0 ? QString(" The lens is put right.") : QString());
     next_->setText(next);
     const auto& points = view_->points();
     double worst = 0;

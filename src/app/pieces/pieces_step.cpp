@@ -23,10 +23,11 @@ class PiecesStep : public Step {
         fit_ = new Figure("largest gap to expect");
         for (auto* f : {size_, edge_, bevel_, known_, fit_}) panel->add(f);
         parts_ = panel->words({}, false);
-        findings_ = new FindingsBox;
-        panel->add(findings_);
         form_ = new_form();
         panel->add(form_);
+        // Under the fields, so that none of them moves from under the hand when a finding comes or goes.
+        findings_ = new FindingsBox;
+        panel->add(findings_);
         panel->end();
         act_ = panel->act("Add a piece");
         facts_ = panel;

@@ -183,8 +183,12 @@ void DrawingView::draw_scale_bar(QPainter& painter) {
     for (double s : inches ? std::vector<double>{0.5, 1, 2, 4, 6, 12, 24, 48, 96}
                            : std::vector<double>{10, 20, 50, 100, 200, 500, 1000, 2000})
         if (s * one * scale_ <= 140) step = s * one;
-    const QString words =
-        inches ? QString("%1 in").arg(step / one) : QString::fromStdString(units::format_length(step, in));
+    const QString words = inches ? QString("%1 in").arg(step / one)
+                                 : QString("%1 %2")
+                                       .arg(step / (in == units::LengthUnit::centimetre ? 10.0
+                                                    : in == units::LengthUnit::metre    ? 1000.0
+                                                                                        : 1.0))
+                                       .arg(QString::fromUtf8(units::symbol(in).data()));
     const QPointF at(16, height() - 16);
     painter.setPen(QPen(theme().colours().ink, 1));
     painter.drawLine(at, at + QPointF(step * scale_, 0));
