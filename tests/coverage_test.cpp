@@ -73,7 +73,7 @@ TEST_CASE("on fair hulls the band holds the truth, the bevel's too, and alarms a
     CHECK(t.share() < 0.99);
     CHECK(t.bevel_share() > 0.90);
     CHECK(t.rim_share() > 0.90);
-    CHECK(t.alarms <= 0.03 * jobs);
+    CHECK(t.alarms <= 0.03 * jobs + (jobs < 300 ? 2 : 0));  // of a sample two more
 }
 
 TEST_CASE("on lumpy hulls the band knows that it irons out lumps", "[coverage]") {

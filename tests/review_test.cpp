@@ -281,3 +281,34 @@ TEST_CASE("sides unequal: check readings that lie off the mirrored side", "[revi
         CHECK((find(found(practice_jobs::two_sides(lopsided)), "sides unequal") != nullptr) == (lopsided > 0));
     }
 }
+
+TEST_CASE("on the wrong side: a piece beyond the hull is a stop, and so is a hull read from outboard", "[review]") {
+    const auto sound = sound_job();
+    for (const auto& f : found(sound)) CHECK_FALSE(f.check == "on the wrong side");
+    auto turned = sound;
+    const auto results = job::Pipeline().compute_pieces(sound);
+    const auto& hull = results.surfaces.front();
+    turned.surfaces.front().inside = hull::point_beyond(hull.fitted()->surface, hull.points);
+    // Said to be outside by a person, the piece is whatever is left there: it may have no outline, never "all clear".
+    bool stopped = false;
+    for (const auto& f : found(turned)) stopped = stopped || f.severity == Severity::stop;
+    CHECK(stopped);
+}
+
+TEST_CASE("a hull whose lines stood outboard of it is a stop", "[review]") {
+    job::Job job = job::empty_job();
+    for (int k = 0; k < 4; ++k) {
+        survey::ReadingSet set = survey::usual_set(survey::School::ordinates);
+        set.surface_id = "hull";
+        // Lines 1500 off the centre, read back towards it.
+        set.origin = Vec3(1000 + 400 * k, 1500, 0);
+        set.toward = -Vec3::UnitY();
+        for (int i = 0; i < 6; ++i) set.readings.emplace_back().values = {150.0 * i, 700.0 - 3 * i * i - 5 * k};
+        job::add_readings(job, set);
+    }
+    const auto findings = found(job);
+    const auto* f = find(findings, "inside");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    CHECK(f->title.find("outboard") != std::string::npos);
+}

@@ -53,10 +53,9 @@ bool of_the_window(const fs::path& header) {
     return header.string().find((source / "src/app").string()) == 0;
 }
 
-/// A header that the .cpp of its name includes before anything else has compiled alone when that .cpp did; but for
-/// the window's, which are built with Qt's headers precompiled.
+/// A header that the .cpp of its name includes before anything else has compiled alone when that .cpp did; the
+/// window's with Qt's headers precompiled, as they are looked at here.
 bool proven_by_the_build(const fs::path& header) {
-    if (of_the_window(header)) return false;
     fs::path body = header;
     body.replace_extension(".cpp");
     if (!fs::exists(body)) return false;
@@ -127,7 +126,7 @@ TEST_CASE("headers compile alone", "[headers]") {
     REQUIRE(std::system(("g++" + flags + " -x c++-header " + qt + " -o " + qt + ".gch").c_str()) == 0);
     std::vector<fs::path> headers = files_in(source / "src", {".h"});
     std::erase_if(headers, proven_by_the_build);
-    REQUIRE(headers.size() > 20);
+    REQUIRE_FALSE(headers.empty());
     // As many at once as there are cores.
     std::atomic<std::size_t> next = 0;
     std::vector<int> failed(headers.size(), 0);

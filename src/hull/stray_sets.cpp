@@ -146,6 +146,13 @@ double disagreement_mm(const std::map<int, Off>& held, int but) {
     return count > 0 ? sum / count : 200;
 }
 
+/// Two sets cannot outvote one another, and each set more costs a fit of all the others.
+bool worth_asking(std::span<const Point> points) {
+    constexpr std::size_t most_readings_fitted = 50'000;
+    const std::size_t sets = readings_of_sets(points).size();
+    return sets > 2 && sets * points.size() <= most_readings_fitted;
+}
+
 /// The set whose leaving makes the rest agree, with the fit of the rest.
 struct Stray {
     int set = -1;
@@ -184,7 +191,7 @@ Result<FittedSurface> fit_sets(std::span<const Point> all, const FitOptions& opt
         points = without(all, strays);
         fit = fit_surface(points, options, keep_going);
     }
-    while (static_cast<int>(strays.size()) < most_strays && readings_of_sets(points).size() > 2 &&
+    while (static_cast<int>(strays.size()) < most_strays && worth_asking(points) &&
            static_cast<int>(points.size()) >= fewest_readings) {
         Stray stray = find_stray(fit, points, options, keep_going);
         if (stray.set < 0) break;

@@ -13,7 +13,7 @@ namespace bevelsmith::hull {
 /// their uncertainty together with its own, or when it alone lies on the other side of the centre line. At most
 /// three sets are left out, and never so many readings that the rest make no surface. A bump that follows a stray set
 /// looks sound, so each set in turn is held against a plain fit of the others in the same chart; scans, of which a
-/// good part is strays anyway, are not.
+/// good part is strays anyway, are not, nor is any where that would take more than 50 000 readings fitted.
 Result<FittedSurface> fit_sets(std::span<const survey::Point> points, const FitOptions& options = {},
                                const KeepGoing& keep_going = {});
 

@@ -317,7 +317,8 @@ void stray_sets(const Job& job, const hull::FittedSurface& fit, Findings& out) {
 }
 
 /// Instruments that, as they were entered, stood outside; and an inside that nobody told.
-void inside_faults(const Job& job, std::size_t which, const hull::FittedSurface& fit, Findings& out) {
+void inside_faults(const Job& job, std::size_t which, const job::SurfaceResult& surface, Findings& out) {
+    const hull::FittedSurface& fit = *surface.fitted();
     const auto& inside = fit.report.inside;
     for (int set : inside.against) {
         if (std::count(fit.report.stray_sets.begin(), fit.report.stray_sets.end(), set)) continue;
@@ -329,6 +330,18 @@ void inside_faults(const Job& job, std::size_t which, const hull::FittedSurface&
             "See in Measure where it stood and which way it was read.");
         out.back().set_id = job.readings[static_cast<std::size_t>(set)].id;
     }
+    // A hull's side has the boat on the side of the centre line, wherever the lines are said to have stood.
+    double y = 0, count = 0;
+    for (const auto& p : surface.points) y += p.position.y(), ++count;
+    constexpr double clearly = 0.5, off_centre_mm = 100;
+    const bool outboard = std::abs(y / count) > off_centre_mm && inside.toward.y() * y / std::abs(y) > clearly;
+    if (job.surfaces[which].part == hull::SurfacePart::hull && outboard &&
+        inside.from == hull::Inside::From::instrument)
+        add(out, "inside", Severity::stop, {},
+            fmt::format("By where the instruments stood the boat lies outboard of {}", job.surfaces[which].name),
+            fmt::format("its readings lie {:.0f} mm off the centre line in the mean, and were taken from beyond it",
+                        std::abs(y / count)),
+            "See in Measure where the lines stood and which way they were read, or turn the surface round in Shape.");
     if (inside.from == hull::Inside::From::assumed)
         add(out, "inside", Severity::note, {},
             fmt::format("which side of {} is the boat's inside is assumed", job.surfaces[which].name),
@@ -348,7 +361,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
         if (!s.fitted()) continue;
         readings_left_out(job, i, s, out);
         stray_sets(job, *s.fitted(), out);
-        inside_faults(job, i, *s.fitted(), out);
+        inside_faults(job, i, s, out);
     }
     for (const auto& set : job.readings)
         if (set.surface_id.empty() && !set.readings.empty()) {

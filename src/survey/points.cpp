@@ -43,6 +43,21 @@ Result<std::vector<Point>> mirrored_points(std::span<const ReadingSet> sets, con
     return points;
 }
 
+/// The set without its readings, and with the middle of its named marks as the place one stood at where none is given:
+/// found once, not for each reading.
+ReadingSet stand_of(const ReadingSet& set) {
+    ReadingSet out = set;
+    std::erase_if(out.readings, [](const Reading& r) { return r.mark.empty(); });
+    if (out.stood || out.readings.empty()) return out;
+    Vec3 sum = Vec3::Zero();
+    int count = 0;
+    for (const Reading& r : out.readings)
+        if (const auto at = locate(set, r); at && !r.disabled) sum += at->position, ++count;
+    out.readings.clear();
+    if (count > 0) out.stood = sum / count;
+    return out;
+}
+
 std::string swapped_digits(double typed_mm, double expected_mm, double tolerance_mm) {
     const std::string digits = fmt::format("{:.0f}", std::abs(typed_mm));
     for (std::size_t i = 0; i + 1 < digits.size(); ++i) {
@@ -91,6 +106,7 @@ Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std
             else return more;
             continue;
         }
+        const ReadingSet stand = stand_of(set);
         for (int i = 0; i < static_cast<int>(set.readings.size()); ++i) {
             const Reading& r = set.readings[static_cast<std::size_t>(i)];
             if (r.disabled || !r.mark.empty()) continue;
@@ -99,7 +115,7 @@ Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std
             if (!(at->sigma_mm > 0) || !std::isfinite(at->sigma_mm))
                 return reading_fault(set, i, "the uncertainty of a reading is a positive number");
             if (set.school == School::bevel_gauge) continue;
-            const Vec3 inboard = toward_instrument(set, r, at->position);
+            const Vec3 inboard = toward_instrument(stand, r, at->position);
             out.push_back({at->position, at->sigma_mm, s, i, inboard});
             if (set.school != School::strip_edges) continue;
             const auto [from, to] = edge_of(r);

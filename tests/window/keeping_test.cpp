@@ -42,7 +42,7 @@ void answer_dialog(const QString& path) {
     QTimer::singleShot(600, [] {
         for (QWidget* widget : QApplication::topLevelWidgets())
             if (auto* question = qobject_cast<QMessageBox*>(widget); question && question->isVisible())
-                QTest::mouseClick(question->button(QMessageBox::Yes), Qt::LeftButton);
+                return (void)QTest::mouseClick(question->button(QMessageBox::Yes), Qt::LeftButton);
     });
     QTimer::singleShot(200, [path] {
         for (QWidget* widget : QApplication::topLevelWidgets())
@@ -51,6 +51,7 @@ void answer_dialog(const QString& path) {
                 auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
                 name->setText(path);
                 QTest::keyClick(name, Qt::Key_Return);
+                return;  // widgets may have gone since the list was made
             }
     });
 }

@@ -7,6 +7,7 @@
 #include "app/keeping/journal.h"
 #include "app/look/theme.h"
 #include "app/measure/photo_view.h"
+#include "app/measure/school_sketch.h"
 #include "job/job_file.h"
 #include "practice/instruments.h"
 #include "support/photo.h"
@@ -93,6 +94,20 @@ void show_practice(Window& w) {
     }
     w.settle();
     w.click("Cut it and offer it up");
+}
+
+/// How each school is held, all on one sheet.
+void show_schools(const QString& folder) {
+    QWidget sheet;
+    auto* grid = new QGridLayout(&sheet);
+    for (int k = 0; k < survey::school_count; ++k) {
+        auto* sketch = new app::SchoolSketch;
+        sketch->show_school(static_cast<survey::School>(k));
+        sketch->setMinimumWidth(330);
+        grid->addWidget(sketch, k / 3, k % 3);
+    }
+    sheet.resize(1040, 920);
+    sheet.grab().save(folder + "/schools.png");
 }
 
 /// One set of each instrument that leaves something to be seen on the drawing: half a circle of a metre's radius.
@@ -217,6 +232,7 @@ int main(int argc, char** argv) {
     w.main.show_sheet("findings");
     shoot("attention");
     if (argc > 2) {  // more, for looking only
+        show_schools(folder.path());
         show_instruments(w, shoot);
         w.click("Meter");
         shoot("meter");
@@ -268,5 +284,8 @@ int main(int argc, char** argv) {
     w.settle();
     w.main.show_step("Pieces");
     shoot("practice");
+    w.main.begin_guide();
+    w.click("Good");
+    shoot("guide");
     return failed;
 }

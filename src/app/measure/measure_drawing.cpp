@@ -184,7 +184,7 @@ void MeasureDrawing::draw(Pencil& pencil) {
     const Vec3& n = picture.frame.normal;
     const QString view = std::abs(n.x()) > 0.9   ? "looking forward; right is starboard"
                          : std::abs(n.y()) > 0.9 ? "looking to port; right is forward"
-                                                 : "looking up; up is forward";
+                                                 : "from above; right is forward, up is port";
     const QString shown = QFontMetrics(pencil.painter().font()).elidedText(view, Qt::ElideRight, width() - 32);
     const QRectF words = QFontMetricsF(pencil.painter().font()).boundingRect(shown);
     pencil.painter().fillRect(QRectF(14, 8, words.width() + 6, 19), c.paper);

@@ -1,5 +1,6 @@
 #include "app/measure/set_picture.h"
 
+#include <Eigen/Geometry>
 #include <cmath>
 
 #include "hull/section.h"
@@ -19,6 +20,15 @@ QString hint_of(const job::JobReadingSet& set, int reading, double residual_mm, 
     const std::string guess =
         job::slip_hint(set, set.readings[static_cast<std::size_t>(reading)], surface, units::in_inches(unit));
     return QString::fromStdString(units::in_unit(guess.empty() ? words + "." : words + ". " + guess, unit));
+}
+
+/// Sections are seen looking forward, profiles from starboard, and plans from above with the bow at right.
+geometry::PlaneFrame view_frame(const geometry::Plane& plane) {
+    geometry::PlaneFrame out = geometry::upright_frame(plane);
+    if (std::abs(plane.normal.z()) < 0.9) return out;
+    out.u = (Vec3::UnitX() - plane.normal * plane.normal.x()).normalized();
+    out.v = (plane.normal.z() > 0 ? 1 : -1) * plane.normal.cross(out.u);
+    return out;
 }
 
 void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index,
@@ -159,7 +169,7 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
         static_cast<survey::ReadingSet&>(set) = in_boat->front();
     else out.fault = QString::fromStdString(in_boat.error().message);
     const geometry::Plane plane = survey::plane_of(set);
-    out.frame = geometry::upright_frame(plane);
+    out.frame = view_frame(plane);
     bool first = true;
     for (const auto& reading : set.readings) {
         ReadingPicture r;

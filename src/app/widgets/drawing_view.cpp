@@ -134,7 +134,10 @@ void DrawingView::moved() {
 void DrawingView::content_changed() {
     if (follow_) {
         const auto box = content();
-        const double w = std::max(box.width(), 1e-6), h = std::max(box.height(), 1e-6);
+        // Nothing is drawn of nothing, at whatever scale.
+        const bool empty = box.width() <= 0 && box.height() <= 0;
+        const double w = empty ? width() : std::max(box.width(), 1e-6),
+                     h = empty ? height() : std::max(box.height(), 1e-6);
         const double room_w = std::max(40, width() - 2 * margin_px), room_h = std::max(40, height() - 2 * margin_px);
         scale_ = std::min(room_w / w, room_h / h);
         const Vec2 c = box.centre();
