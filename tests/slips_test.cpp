@@ -6,13 +6,14 @@
 #include <cmath>
 #include <iostream>
 
+#include "support/study.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
 
 namespace {
 
-constexpr int runs = 120;
+const int runs = cases(120, 40);
 
 double normal_below(double x) {
     return 0.5 * std::erfc(-x / std::sqrt(2.0));

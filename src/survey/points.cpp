@@ -43,8 +43,8 @@ Result<std::vector<Point>> mirrored_points(std::span<const ReadingSet> sets, con
     return points;
 }
 
-/// The set without its readings, and with the middle of its named marks as the place one stood at where none is given:
-/// found once, not for each reading.
+/// The set without its readings, and with the middle of its named marks as the place one stood at where none is
+/// given: found once, not for each reading.
 ReadingSet stand_of(const ReadingSet& set) {
     ReadingSet out = set;
     std::erase_if(out.readings, [](const Reading& r) { return r.mark.empty(); });

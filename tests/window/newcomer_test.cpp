@@ -332,10 +332,10 @@ TEST_CASE("what a drag breaks is drawn with its open end, and a drag mends it", 
     REQUIRE(top() != piece().edges.end());
     const double was = top()->at_mm;
     const auto drag = [&](double from, double to) {
+        const auto computed = w.document.computed();
+        const auto& now = computed->results.pieces.front();
         const double u =
-            geometry::bounding_box(w.document.computed()->results.pieces.front().shape()
-                                       ? w.document.computed()->results.pieces.front().shape()->face_a.outer
-                                       : geometry::Ring{{-300, 0}, {-200, 10}, {-100, 20}})
+            geometry::bounding_box(now.shape() ? now.shape()->face_a.outer : now.sketch->lines.front().points)
                 .centre()
                 .x();
         const QPoint start = view->to_widget({u, from}).toPoint();
