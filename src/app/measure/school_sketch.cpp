@@ -101,7 +101,8 @@ void strip_pattern(Sketcher& s) {
     s.board(QPolygonF{QPointF{168, 84}, QPointF{236, 84}, QPointF{222, 104}, QPointF{168, 104}});
     for (QPointF at : {QPointF(268, 20), QPointF(256, 44), QPointF(236, 84), QPointF(222, 104)}) s.reading(at);
     s.corner({60, 132});
-    s.words({196, 118}, "points on the strips' ends", Qt::AlignLeft);
+    s.words({20, 24}, "points on the strips' ends", Qt::AlignLeft);
+    s.line({142, 26}, {264, 22}, s.c.line);
 }
 
 void strip_edges(Sketcher& s) {
@@ -122,9 +123,10 @@ void tick_stick(Sketcher& s, bool angle) {
     s.line(tail, tip, s.c.wood.darker(140), 5);
     s.reading(tail + (tip - tail) * 0.08);
     s.reading(mark);
-    s.words(mark + QPointF(4, 16), "mark's number, and its place");
-    if (angle) s.words({100, 112}, "towards: degrees from across", Qt::AlignLeft);
-    else s.words({70, 84}, "a second point", Qt::AlignRight), s.line({70, 86}, {106, 94}, s.c.line);
+    s.words({84, 143}, "mark's number, and its place", Qt::AlignLeft);
+    s.line({130, 136}, mark + QPointF(0, 5), s.c.line);
+    if (angle) s.words({84, 12}, "towards the tip: degrees from across", Qt::AlignLeft);
+    else s.words({2, 84}, "second point", Qt::AlignLeft), s.line({72, 86}, {106, 94}, s.c.line);
     s.words(tip + QPointF(-8, -12), "tip", Qt::AlignRight);
     s.words({88, 30}, "board, with 0, 0 at its corner", Qt::AlignLeft);
     s.pin({84, 128});
@@ -150,8 +152,9 @@ void compass_scribe(Sketcher& s) {
         s.arrow(pencil, hull, s.c.accent);
         s.reading(pencil);
     }
-    s.words({236, 96}, "compass, always as open", Qt::AlignHCenter);
-    s.words({104, 60}, "pencil's line:\u00a0across, up", Qt::AlignRight);
+    s.words({150, 144}, "compass, always as open", Qt::AlignLeft);
+    s.words({4, 40}, "pencil's line:", Qt::AlignLeft);
+    s.words({4, 54}, "across, up", Qt::AlignLeft);
     s.corner({40, 138});
 }
 
@@ -180,7 +183,7 @@ void laser_meter(Sketcher& s) {
     s.reading(at);
     s.words((stand + at) / 2 - QPointF(10, 12), "range");
     s.words(stand + QPointF(66, -10), "turn to the left, rise", Qt::AlignLeft);
-    s.words(stand + QPointF(114, 0), "where it first looks", Qt::AlignLeft);
+    s.words(stand + QPointF(50, 14), "where it first looks", Qt::AlignLeft);
     s.words(stand + QPointF(0, 16), "stand point");
 }
 
@@ -207,8 +210,8 @@ void mirrored(Sketcher& s) {
             if (side < 0) s.reading(path.pointAtPercent(t));
     }
     s.arrow({120, 50}, {200, 50}, s.c.accent);
-    s.words({66, 40}, "read here");
-    s.words({246, 96}, "taken over here");
+    s.words({112, 78}, "read here");
+    s.words({204, 78}, "taken over here");
     s.words({160, 144}, "centre line");
 }
 
