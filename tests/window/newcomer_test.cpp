@@ -401,3 +401,32 @@ TEST_CASE("the first page shows the jobs worked on last, and a new one is named 
     CHECK(w.document.job().boat.name == "Ternlight");
     CHECK(w.document.path() == QString::fromStdString(path));
 }
+
+TEST_CASE("guided by a strip pattern on starboard, across counts outboard and a shelf stands in the boat",
+          "[newcomer]") {
+    GuidePlan plan;
+    plan.kind = job::StartingKind::shelf;
+    plan.school = survey::School::strip_pattern;
+    plan.port = false;
+    Window w;
+    w.main.begin_new();
+    w.document.edit("Stations and their readings", [&](job::Job& job) {
+        for (auto set : sets_of(plan)) {
+            for (double z = 0; z < 1000; z += 160)
+                set.readings.emplace_back().values = {half_breadth(set.origin.x(), z), z};
+            job::add_readings(job, set);
+        }
+    });
+    REQUIRE(w.settle());
+    const auto computed = w.document.computed();
+    REQUIRE(computed->results.surfaces.front().fitted());
+    w.document.edit("Add the shelf", [&](job::Job& job) {
+        job.pieces.push_back(job::starting_piece(job, computed->results, plan.kind));
+    });
+    REQUIRE(w.settle());
+    const auto done = w.document.computed();
+    const auto* shape = done->results.pieces.front().shape();
+    REQUIRE(shape);
+    check_inside_the_hull(*shape);
+    CHECK(stops(w).empty());
+}

@@ -78,6 +78,9 @@ std::vector<survey::ReadingSet> sets_of(const GuidePlan& plan) {
         if (plan.school == School::ordinates) {
             set.origin.y() = side * plan.line_mm;
             set.toward = side * Vec3::UnitY();
+        } else {
+            // Across counts outboard, so that nobody types minus signs on starboard.
+            set.along = side * Vec3::UnitY();
         }
         out.push_back(set);
     }
