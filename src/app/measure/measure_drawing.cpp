@@ -6,8 +6,8 @@
 #include <cmath>
 
 #include "app/look/theme.h"
-#include "app/measure/next_readings.h"
 #include "app/measure/school_sketch.h"
+#include "app/widgets/next_readings.h"
 
 namespace bevelsmith::app {
 namespace {

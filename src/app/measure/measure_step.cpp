@@ -5,9 +5,9 @@
 #include "app/look/theme.h"
 #include "app/measure/measure_drawing.h"
 #include "app/measure/meter_bar.h"
-#include "app/measure/next_readings.h"
 #include "app/measure/reading_table.h"
 #include "app/measure/set_fields.h"
+#include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 
 namespace bevelsmith::app {

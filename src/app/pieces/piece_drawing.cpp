@@ -7,6 +7,7 @@
 
 #include "app/look/theme.h"
 #include "app/pieces/piece_sketch.h"
+#include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 #include "exchange/drawing.h"
 #include "units/ranges.h"
@@ -221,7 +222,7 @@ void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shap
     const auto* result = state_.result();
     if (!result || !result->forecast) return;
     int number = 0;
-    for (const auto& next : result->forecast->suggestions) {
+    for (const auto& next : worth_the_trip(result->forecast->suggestions, result->forecast->worst_mm)) {
         const Vec2 at = shape.frame.to_plane(next.position);
         pencil.pen(theme().colours().accent, 1.6);
         pencil.fill(theme().colours().paper);

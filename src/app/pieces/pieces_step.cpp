@@ -5,6 +5,7 @@
 #include "app/look/theme.h"
 #include "app/pieces/piece_drawing.h"
 #include "app/pieces/piece_fields.h"
+#include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 
 namespace bevelsmith::app {
@@ -118,7 +119,8 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
         return share > 0.99 ? QString("over 99 %") : QString("%1 %").arg(std::lround(100 * share));
     };
     QString next;
-    for (const auto& s : forecast.suggestions)
+    const auto spots = worth_the_trip(forecast.suggestions, forecast.worst_mm);
+    for (const auto& s : spots)
         next += QString("\nfwd %1, port %2, up %3")
                     .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
                          document_.length_number(s.position.z()));
@@ -133,7 +135,7 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
             .arg(1.96 * units::degrees(forecast.worst_bevel_rad), 0, 'f', 1)
             .arg(next.isEmpty() ? QString("More readings would gain little.")
                                 : QString("With %1 more readings, drawn as diamonds: %2, %3 within.%4")
-                                      .arg(forecast.suggestions.size())
+                                      .arg(spots.size())
                                       .arg(document_.fine(forecast.then.expected_largest_mm))
                                       .arg(percent(forecast.then.chance_within), next)));
 }

@@ -1,4 +1,4 @@
-#include "app/measure/next_readings.h"
+#include "app/widgets/next_readings.h"
 
 namespace bevelsmith::app {
 
@@ -7,14 +7,13 @@ namespace {
 /// A reading that gains less than this is not worth the trip.
 constexpr double least_gain_mm = 0.3, least_gain_share = 0.1;
 
-/// The spots up to the first from which on little is gained.
+}  // namespace
+
 std::vector<hull::Suggestion> worth_the_trip(std::vector<hull::Suggestion> spots, double now_mm) {
     const double least = std::max(least_gain_mm / 1.96, least_gain_share * now_mm);
     if (!spots.empty() && now_mm - spots.back().worst_mm < least) spots.clear();
     return spots;
 }
-
-}  // namespace
 
 std::optional<NextReadings> next_readings(const Document& document, const std::string& surface_id) {
     const auto computed = document.computed();

@@ -14,6 +14,10 @@ struct NextReadings {
     std::string surface_id;
 };
 
+/// The spots, or none where all of them together lower the worst place by less than a third of a millimetre or a
+/// tenth.
+std::vector<hull::Suggestion> worth_the_trip(std::vector<hull::Suggestion> spots, double worst_now_mm);
+
 /// `surface_id`: the surface that is being measured, looked at when no piece is chosen. Empty where nothing is
 /// proposed.
 std::optional<NextReadings> next_readings(const Document& document, const std::string& surface_id);
