@@ -111,6 +111,18 @@ QWidget* MainWindow::build_welcome() {
     return page;
 }
 
+QWidget* MainWindow::build_guide() {
+    guide_ = new GuideStrip(document_);
+    connect(guide_, &GuideStrip::wants_step, this, &MainWindow::show_step);
+    connect(guide_, &GuideStrip::wants_sheet, this, &MainWindow::show_sheet);
+    connect(guide_, &GuideStrip::wants_set, this, [this](const std::string& id) {
+        show_step("Measure");
+        step_named("Measure")->show_reading(id, -1);
+        step_named("Measure")->focus_entry();
+    });
+    return guide_;
+}
+
 QWidget* MainWindow::build_work() {
     auto* page = new QWidget;
     page->setObjectName("ground");
@@ -122,15 +134,7 @@ QWidget* MainWindow::build_work() {
     notice_ = new Notice;
     rows->addWidget(band_);
     rows->addWidget(notice_);
-    guide_ = new GuideStrip(document_);
-    rows->addWidget(guide_);
-    connect(guide_, &GuideStrip::wants_step, this, &MainWindow::show_step);
-    connect(guide_, &GuideStrip::wants_sheet, this, &MainWindow::show_sheet);
-    connect(guide_, &GuideStrip::wants_set, this, [this](const std::string& id) {
-        show_step("Measure");
-        step_named("Measure")->show_reading(id, -1);
-        step_named("Measure")->focus_entry();
-    });
+    rows->addWidget(build_guide());
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
     auto* pieces = new PiecesColumn(document_);

@@ -69,6 +69,7 @@ class MainWindow : public QMainWindow {
 
   private:
     QWidget* build_work();
+    QWidget* build_guide();
     QWidget* build_welcome();
     void build_actions();
     void close_sheet();
