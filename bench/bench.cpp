@@ -10,14 +10,17 @@
 #include <map>
 #include <sstream>
 
+#include "exchange/boat_cut.h"
 #include "exchange/cloud_file.h"
 #include "hull/fit.h"
 #include "hull/knowledge.h"
 #include "hull/mesh.h"
 #include "hull/section.h"
 #include "job/file_io.h"
+#include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/pipeline.h"
+#include "job/starting_unit.h"
 #include "review/review.h"
 #include "support/shapes.h"
 
@@ -104,6 +107,34 @@ void mesh_for_pictures(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(hull::sample_mesh(surface(), 41, 61));
 }
 BENCHMARK(mesh_for_pictures)->Unit(benchmark::kMillisecond);
+
+/// The three cuts of a boat with many pieces, drawn anew: what is felt while a cut is dragged.
+void three_cuts(benchmark::State& state) {
+    const job::Job job = job_of(static_cast<int>(state.range(0)));
+    job::Pipeline pipeline;
+    const job::Results results = pipeline.compute_pieces(job);
+    double at = 2000;
+    for (auto _ : state) {
+        at += 1;
+        benchmark::DoNotOptimize(exchange::cut_hull(results, exchange::Cut::section, at));
+        benchmark::DoNotOptimize(exchange::cut_pieces(results, exchange::Cut::section, at));
+        benchmark::DoNotOptimize(exchange::cut_pieces(results, exchange::Cut::profile, 400));
+        benchmark::DoNotOptimize(exchange::cut_pieces(results, exchange::Cut::plan, 200));
+    }
+}
+BENCHMARK(three_cuts)->Arg(3)->Arg(200)->Unit(benchmark::kMillisecond)->Iterations(20);
+
+/// The front of a settee dragged in a job of many pieces: the unit's panels follow.
+void unit_dragged(benchmark::State& state) {
+    job::Job job = job_of(static_cast<int>(state.range(0)));
+    job::Pipeline pipeline;
+    job.units.push_back(job::starting_unit(job, pipeline.compute_pieces(job), furniture::UnitKind::settee));
+    for (auto _ : state) {
+        job.units[0].front_mm += 0.37;
+        benchmark::DoNotOptimize(pipeline.compute_pieces(job::in_full(job)));
+    }
+}
+BENCHMARK(unit_dragged)->Arg(3)->Arg(200)->Unit(benchmark::kMillisecond)->Iterations(10);
 
 /// One piece moved in a job of many: what is felt while dragging.
 void one_piece_moved(benchmark::State& state) {

@@ -133,12 +133,12 @@ pieces = [
      "joints": [], "grain_deg": 90, "good_face": "b", "structural": False, "removable": True,
      "wanted_fit_mm": 4, "stage": "measured"},
     {"id": "S1", "name": "Locker shelf, port", "kind": "shelf", "place": "Saloon",
-     "plane": {"normal": [0, 0, 1], "d_mm": 420}, "material": "ply12",
+     "plane": {"normal": [0, 0, -1], "d_mm": -420}, "material": "ply12",
      "edges": [hull_edge(3),
                {"meets": "line", "name": "fwd end", "side": [0, 1], "at_mm": 3185, "gap_mm": 2, "coating_mm": 0.25},
                {"meets": "line", "name": "aft end", "side": [0, -1], "at_mm": -2075, "gap_mm": 2, "coating_mm": 0.25},
                {"meets": "line", "name": "front", "side": [1, 0], "at_mm": -700, "gap_mm": 0, "coating_mm": 0.25}],
-     "openings": [], "limbers": [], "joints": [], "grain_deg": 90, "good_face": "b",
+     "openings": [], "limbers": [], "joints": [], "grain_deg": 90, "good_face": "a",
      "structural": False, "removable": True, "wanted_fit_mm": 4, "stage": "planned"},
 ]
 

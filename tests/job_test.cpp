@@ -85,6 +85,20 @@ TEST_CASE("fields that this program does not know are kept where they were", "[j
     CHECK(again["pieces"][0]["insured"] == true);
 }
 
+TEST_CASE("a file of version 1 opens for ever, and is the same job in today's", "[job]") {
+    const auto kept = job::job_from_text(jobs::read(BEVELSMITH_SOURCE_DIR "/tests/kept/version-1.job.json"));
+    INFO((kept.ok() ? std::string() : kept.error().message));
+    REQUIRE(kept.ok());
+    CHECK(kept->version == job::current_version);
+    CHECK(kept->pieces.size() == 3);
+    CHECK(kept->units.empty());
+    CHECK(kept->pieces[1].edges[2].kind == piece::EdgeKind::straight);
+    CHECK(kept->pieces[1].edges[2].at_mm == -420);
+    const auto again = job::job_from_text(job::job_to_text(*kept));
+    REQUIRE(again.ok());
+    CHECK(*again == *kept);
+}
+
 TEST_CASE("a file of a later version is refused, not guessed at", "[job]") {
     const std::string text = replaced(jobs::ternlight_text(), "\"bevelsmith\": 1,", "\"bevelsmith\": 99,");
     INFO(fault(text).message);

@@ -154,7 +154,7 @@ TEST_CASE("edges that leave nothing, do not close, or meet no surface are refuse
     CHECK(fault_of(s).find("not known") != std::string::npos);
     s = spec();
     s.edges.erase(s.edges.begin());
-    CHECK(fault_of(s).find("no scribed edge") != std::string::npos);
+    CHECK(fault_of(s).find("does not close") != std::string::npos);
     s = spec();
     s.plane.d_mm = 9000;
     CHECK(fault_of(s).find("misses") != std::string::npos);

@@ -40,9 +40,9 @@ std::vector<std::string> includes_of(const fs::path& file) {
 }
 
 /// Domains in the order of the work; each may use itself and those before it.
-const std::vector<std::string> domains{"units",    "geometry", "stock",  "survey", "hull",      "piece",
-                                       "practice", "fixing",   "sheets", "weight", "job",       "review",
-                                       "exchange", "imaging",  "paper",  "cli",    "meter_sim", "app"};
+const std::vector<std::string> domains{"units",    "geometry", "stock",  "survey",    "hull", "piece",  "furniture",
+                                       "practice", "fixing",   "sheets", "weight",    "job",  "review", "exchange",
+                                       "imaging",  "paper",    "cli",    "meter_sim", "app"};
 
 int rank(const std::string& domain) {
     const auto it = std::find(domains.begin(), domains.end(), domain);

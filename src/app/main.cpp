@@ -3,7 +3,6 @@
 #include <QCommandLineParser>
 #include <QScreen>
 #include <QStyleFactory>
-#include <QSurfaceFormat>
 #include <QTimer>
 #include <algorithm>
 #include <cstdio>

@@ -18,6 +18,7 @@
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
 #include "job/file_io.h"
+#include "job/in_full.h"
 #include "job/job_file.h"
 #include "paper/marks_page.h"
 #include "paper/pdf.h"
@@ -33,7 +34,12 @@ using Clock = std::chrono::steady_clock;
 #ifdef __SANITIZE_ADDRESS__
 constexpr cli::Bounds bounds{300, std::size_t{16000} << 20};
 #else
+// Under sanitizers everything takes ten to twenty times as long and as much.
+#ifdef __SANITIZE_ADDRESS__
+constexpr cli::Bounds bounds{300, std::size_t{16000} << 20};
+#else
 constexpr cli::Bounds bounds{10, 1000u << 20};
+#endif
 #endif
 
 /// What went wrong, and in which file; becomes `file:line: reason` and exit code 2.
@@ -125,7 +131,7 @@ struct Computed {
 Computed computed(const std::string& path) {
     file_at_work = path;
     const cli::Guard guard(path, bounds);
-    Computed out{value_or_fail(job::load_job(path), path), {}};
+    Computed out{job::in_full(value_or_fail(job::load_job(path), path)), {}};
     cli::Guard::at("its results");
     out.results = job::Pipeline().compute(out.job);
     return out;

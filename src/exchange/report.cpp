@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "exchange/parts_json.h"
+#include "job/in_full.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::exchange {
@@ -48,6 +49,8 @@ const char* meets(piece::EdgeSource source) {
         case piece::EdgeSource::scribed: return "surface";
         case piece::EdgeSource::straight: return "line";
         case piece::EdgeSource::limber: return "limber notch";
+        case piece::EdgeSource::notch: return "notch";
+        case piece::EdgeSource::free: return "nothing";
         case piece::EdgeSource::joint: break;
     }
     return "joint";
@@ -67,6 +70,12 @@ Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
             edge["gap_mm"] = spec.gap_mm;
             edge["coating_mm"] = spec.coating_mm;
             if (e.source == piece::EdgeSource::scribed) edge["surface"] = spec.surface_id;
+            else edge["bevel_deg"] = degrees(e.bevel_rad);
+            if (spec.kind == piece::EdgeKind::piece) {
+                edge["meets"] = spec.meeting == piece::Meeting::stops ? "piece" : "piece, over its end";
+                edge["piece"] = spec.piece_id;
+            }
+            if (spec.kind == piece::EdgeKind::plane) edge["meets"] = "plane";
         }
         out.push_back(edge);
     }
@@ -253,12 +262,14 @@ std::string findings_to_json(std::span<const review::Finding> findings) {
 
 std::string report_to_json(const job::Job& job, const job::Results& results,
                            std::span<const review::Finding> findings) {
+    // The caller's job has its units' pieces among its pieces.
     Json out{{"name", job.name}, {"boat", job.boat.name}};
     for (const char* list : {"surfaces", "pieces", "sheets", "fixings"}) out[list] = Json::array();
     for (std::size_t i = 0; i < job.surfaces.size(); ++i)
         out["surfaces"].push_back(surface_json(job.surfaces[i], results.surfaces[i]));
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         out["pieces"].push_back(piece_json(job.pieces[i], results.pieces[i]));
+        if (const auto* unit = job::unit_of(job, job.pieces[i].id)) out["pieces"].back()["unit"] = unit->id;
         if (results.pieces[i].shape()) out["fixings"].push_back(fixing(results.pieces[i]));
     }
     for (const auto& sheet : results.sheets) {

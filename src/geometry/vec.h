@@ -21,6 +21,12 @@ struct Plane {
     bool operator==(const Plane&) const = default;
 };
 
+/// Where a plane stands as a fitter says it: its distance along the boat's axis (fwd, port, up) that its normal is
+/// nearest to, whichever way the normal points (mm).
+double place_mm(const Plane& plane);
+/// The same plane moved to another such place.
+Plane placed_at(const Plane& plane, double place_mm);
+
 /// A right-handed frame for drawing in a plane: p = origin + u·x + v·y; `normal` points at the viewer's back,
 /// so that the drawing shows the face that `normal` leaves from (u to the right, v up, seen along `normal`).
 struct PlaneFrame {

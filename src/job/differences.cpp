@@ -96,6 +96,8 @@ std::vector<Difference> differences(const Job& before, const Job& after) {
     compare(
         before.pieces, after.pieces, [](const JobPiece& p) { return named("piece", p.id, p.name); }, piece_in_words,
         out);
+    compare(
+        before.units, after.units, [](const JobUnit& u) { return named("unit", u.id, u.name); }, plain, out);
     whole(before.coating, after.coating, "the coating", out);
     whole(before.fixing_rules, after.fixing_rules, "the rules for fixing", out);
     whole(before.cutting, after.cutting, "the rules for cutting", out);

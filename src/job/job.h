@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "fixing/plan.h"
+#include "furniture/unit.h"
 #include "hull/fit.h"
 #include "piece/spec.h"
 #include "practice/boat.h"
@@ -21,7 +22,8 @@
 
 namespace bevelsmith::job {
 
-inline constexpr int current_version = 1;
+/// 2: units, edges that meet other pieces, planes and free lines.
+inline constexpr int current_version = 2;
 
 /// Fields of a file that this program does not know, by name, as JSON text: kept and written back.
 using UnknownFields = std::map<std::string, std::string>;
@@ -59,6 +61,14 @@ struct JobPiece : piece::PieceSpec {
     std::string stage = "planned";         ///< planned, measured, cut, tried, finished, fixed
     UnknownFields unknown;
     bool operator==(const JobPiece&) const = default;
+};
+
+/// A unit of furniture: its numbers, and what a person changed of its pieces.
+struct JobUnit : furniture::UnitSpec {
+    /// By part ("front"): a JSON Patch (RFC 6902) on the piece as the numbers give it, as text.
+    std::map<std::string, std::string> adjusted;
+    UnknownFields unknown;
+    bool operator==(const JobUnit&) const = default;
 };
 
 struct JobMaterial : stock::SheetMaterial {
@@ -124,6 +134,7 @@ struct Job {
     std::vector<JobReadingSet> readings;
     std::vector<JobMaterial> materials;
     std::vector<JobPiece> pieces;
+    std::vector<JobUnit> units;
     stock::Coating coating;
     fixing::Rules fixing_rules;
     CuttingRules cutting;

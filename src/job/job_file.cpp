@@ -9,6 +9,7 @@
 #include <utility>
 
 #include "job/file_io.h"
+#include "job/job_fields.h"
 #include "job/json_text.h"
 #include "job/schema_check.h"
 
@@ -16,210 +17,6 @@ namespace bevelsmith::job {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-/// Names of enumerators in files, by their order in the enum.
-template <class E>
-constexpr auto names_of();
-template <>
-constexpr auto names_of<units::LengthUnit>() {
-    return std::array{"mm", "cm", "m", "in", "ft", "in 1/16", "in 1/32"};
-}
-template <>
-constexpr auto names_of<hull::ChartChoice>() {
-    return std::array{"auto", "axis", "plane"};
-}
-template <>
-constexpr auto names_of<hull::SurfacePart>() {
-    return std::array{"hull", "deckhead", "sole", "transom", "bulkhead"};
-}
-template <>
-constexpr auto names_of<survey::School>() {
-    return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
-                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
-                      "scan"};
-}
-template <>
-constexpr auto names_of<survey::Datum::Known>() {
-    return std::array{"upright", "two levels", "three points", "bulkhead"};
-}
-template <>
-constexpr auto names_of<practice::HullForm>() {
-    return std::array{"round bilge", "hard chine", "flared bow"};
-}
-template <>
-constexpr auto names_of<piece::EdgeKind>() {
-    return std::array{"surface", "line"};
-}
-template <>
-constexpr auto names_of<piece::JointKind>() {
-    return std::array{"butt", "butt strap", "scarf"};
-}
-template <>
-constexpr auto names_of<piece::Face>() {
-    return std::array{"a", "b"};
-}
-template <>
-constexpr auto names_of<stock::GlassKind>() {
-    return std::array{"mat", "woven", "biaxial"};
-}
-template <>
-constexpr auto names_of<fixing::Construction>() {
-    return std::array{"unsaid", "laminate", "cored", "timber", "metal"};
-}
-template <>
-constexpr auto names_of<fixing::Method>() {
-    return std::array{"tabbing", "blocks"};
-}
-
-// One description of each value serves reading and writing: `io(name, member)` for every field.
-template <class IO>
-void fields(IO& io, piece::Passage& v) {
-    io("width_mm", v.width_mm), io("height_mm", v.height_mm);
-}
-template <class IO>
-void fields(IO& io, geometry::Plane& v) {
-    io("normal", v.normal), io("d_mm", v.d_mm);
-}
-template <class IO>
-void fields(IO& io, Boat& v) {
-    io("name", v.name), io("length_mm", v.length_mm);
-    io.unless("construction", v.shell.construction, fixing::Construction::unsaid);
-    io("laminate_mm", v.shell.laminate_mm), io("passage", v.passage);
-    io("displacement_kg", v.hydrostatics.displacement_kg), io("gm_m", v.hydrostatics.gm_m);
-    io("mctc_tm", v.hydrostatics.mctc_tm), io("flotation_x_mm", v.hydrostatics.flotation_x_mm);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, survey::Datum& v) {
-    io("known_from", v.known), io("port_high_deg", v.port_high_deg), io("bow_high_deg", v.bow_high_deg);
-    io("points", v.points), io("drop_mm", v.drop_mm);
-    io("foot_forward_mm", v.foot_forward_mm), io("foot_port_mm", v.foot_port_mm);
-}
-template <class IO>
-void fields(IO& io, JobMark& v) {
-    io("id", v.id), io("name", v.name), io("measured_from", v.measured_from), io("position", v.position);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, Practice& v) {
-    io("form", v.boat.form), io("lopsided_mm", v.boat.lopsided_mm), io("lumpy_mm", v.boat.lumpy_mm);
-    io("seed", v.boat.seed), io("sigma_mm", v.sigma_mm), io("slip_chance", v.slip_chance), io("tried", v.tried);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, hull::Layer& v) {
-    io("name", v.name), io("thickness_mm", v.thickness_mm);
-    io("from_x_mm", v.from_x_mm), io("to_x_mm", v.to_x_mm), io("from_z_mm", v.from_z_mm), io("to_z_mm", v.to_z_mm);
-}
-template <class IO>
-void fields(IO& io, SurfaceSpec& v) {
-    io("id", v.id), io("name", v.name), io("chart", v.chart);
-    io.unless("part", v.part, hull::SurfacePart::hull), io("inside", v.inside);
-    io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, JobReadingSet& v) {
-    io("id", v.id), io("name", v.name), io("school", v.school);
-    io.unless_empty("surface", v.surface_id), io("sigma_mm", v.sigma_mm);
-    io.unless("angle_sigma_deg", v.angle_sigma_deg, survey::default_angle_sigma_deg(v.school));
-    io("origin", v.origin), io("along", v.along), io("toward", v.toward);
-    io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
-    io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
-    io.unless("by_gravity", v.by_gravity, false), io("stood", v.stood);
-    io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
-    io("values", v.readings);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, JobMaterial& v) {
-    io("id", v.id), io("name", v.name), io("thickness_mm", v.thickness_mm), io("density_kg_m3", v.density_kg_m3);
-    io("sheet_width_mm", v.sheet_width_mm), io("sheet_height_mm", v.sheet_height_mm),
-        io("sheets_in_stock", v.sheets_in_stock);
-    io("has_grain", v.has_grain), io("two_good_faces", v.two_good_faces);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, piece::EdgeSpec& v) {
-    io("meets", v.kind), io("name", v.name), io.unless_empty("surface", v.surface_id), io("side", v.side),
-        io("at_mm", v.at_mm);
-    io("gap_mm", v.gap_mm), io("coating_mm", v.coating_mm);
-}
-template <class IO>
-void fields(IO& io, piece::OpeningSpec& v) {
-    io("name", v.name), io("left_mm", v.left_mm), io("bottom_mm", v.bottom_mm), io("width_mm", v.width_mm);
-    io("height_mm", v.height_mm), io("radius_mm", v.radius_mm);
-}
-template <class IO>
-void fields(IO& io, piece::LimberSpec& v) {
-    io("at_mm", v.at_mm), io("width_mm", v.width_mm), io("height_mm", v.height_mm);
-}
-template <class IO>
-void fields(IO& io, piece::JointSpec& v) {
-    io("kind", v.kind), io("upright", v.upright), io("at_mm", v.at_mm), io("slope", v.slope);
-}
-template <class IO>
-void fields(IO& io, JobPiece& v) {
-    io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
-    io("material", v.material_id), io("edges", v.edges), io("openings", v.openings), io("limbers", v.limbers);
-    io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
-    io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
-        io("removable", v.removable);
-    io("blank_margin_mm", v.blank_margin_mm), io("wanted_fit_mm", v.wanted_fit_mm), io("fixing", v.fixing),
-        io("stage", v.stage);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, stock::Coating& v) {
-    io("mass_kg_m2", v.mass_kg_m2), io("film_mm", v.film_mm);
-}
-template <class IO>
-void fields(IO& io, stock::Glass& v) {
-    io("kind", v.kind), io("mass_g_m2", v.mass_g_m2);
-}
-template <class IO>
-void fields(IO& io, fixing::Rules& v) {
-    io("least_laminate_for_screws_mm", v.least_laminate_for_screws_mm),
-        io("least_clearance_mm", v.least_clearance_mm);
-    io("fillet_radius_mm", v.fillet_radius_mm), io("fillet_density_kg_m3", v.fillet_density_kg_m3);
-    io("first_strip_mm", v.first_strip_mm), io("strip_step_mm", v.strip_step_mm), io("glass", v.glass);
-    io("resin_waste", v.resin_waste), io("block_length_mm", v.block_length_mm),
-        io("block_width_mm", v.block_width_mm);
-    io("block_depth_mm", v.block_depth_mm), io("block_density_kg_m3", v.block_density_kg_m3);
-    io("block_spacing_mm", v.block_spacing_mm), io("end_distance_mm", v.end_distance_mm),
-        io("screw_gauge", v.screw_gauge);
-    io("bond_strength_mpa", v.bond_strength_mpa), io("screw_safety", v.screw_safety),
-        io("load_factor", v.load_factor);
-}
-template <class IO>
-void fields(IO& io, CuttingRules& v) {
-    io("spacing_mm", v.spacing_mm), io("edge_margin_mm", v.edge_margin_mm), io("seed", v.seed);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, LockedPlacement& v) {
-    io("part", v.part_id), io("sheet", v.sheet), io("rot", v.rotation_deg), io("x", v.x_mm), io("y", v.y_mm);
-}
-template <class IO>
-void fields(IO& io, LockedLayout& v) {
-    io("material", v.material_id), io("placements", v.placements);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, SetAside& v) {
-    io("check", v.check), io("piece", v.piece_id), io("reason", v.reason);
-    io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, Job& v) {
-    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat);
-    io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
-    io("surfaces", v.surfaces);
-    io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces), io("coating", v.coating);
-    io("fixing", v.fixing_rules), io("cutting", v.cutting), io.unless("readings_next", v.readings_next, 3);
-    io("layouts", v.layouts), io("set_aside", v.set_aside);
-    io.rest(v.unknown);
-}
 
 template <class T>
 concept Plain = std::is_same_v<T, std::string> || std::is_arithmetic_v<T>;
@@ -234,6 +31,7 @@ template <class T>
 void read(const Json& json, std::vector<T>& list);
 template <class T, std::size_t N>
 void read(const Json& json, std::array<T, N>& list);
+void read(const Json& json, std::map<std::string, std::string>& texts);
 template <int N>
 void read(const Json& json, Eigen::Matrix<double, N, 1>& v);
 void read(const Json& json, survey::Reading& r);
@@ -274,6 +72,11 @@ void read(const Json& json, std::vector<T>& list) {
 template <class T, std::size_t N>
 void read(const Json& json, std::array<T, N>& list) {
     for (std::size_t i = 0; i < N; ++i) read(json[i], list[i]);
+}
+/// JSON kept as text, by name.
+void read(const Json& json, std::map<std::string, std::string>& texts) {
+    texts.clear();
+    for (const auto& [name, value] : json.items()) texts[name] = value.dump();
 }
 template <int N>
 void read(const Json& json, Eigen::Matrix<double, N, 1>& v) {
@@ -317,6 +120,7 @@ template <class T>
 Json written(const std::vector<T>& list);
 template <class T, std::size_t N>
 Json written(const std::array<T, N>& list);
+Json written(const std::map<std::string, std::string>& texts);
 template <int N>
 Json written(const Eigen::Matrix<double, N, 1>& v);
 Json written(const survey::Reading& r);
@@ -355,6 +159,11 @@ Json written(const std::vector<T>& list) {
 template <class T, std::size_t N>
 Json written(const std::array<T, N>& list) {
     return written(std::vector<T>(list.begin(), list.end()));
+}
+Json written(const std::map<std::string, std::string>& texts) {
+    Json out = Json::object();
+    for (const auto& [name, text] : texts) out[name] = Json::parse(text);
+    return out;
 }
 template <int N>
 Json written(const Eigen::Matrix<double, N, 1>& v) {
@@ -442,7 +251,21 @@ std::optional<Fault> fault_in_piece(const Job& job, const JobPiece& piece, const
                          fmt::format("there is no surface '{}'", edge.surface_id)};
         if (edge.kind == piece::EdgeKind::straight && edge.side.norm() < 1e-9)
             return Fault{fmt::format("{}/edges/{}/side", at, e), "the side of a straight edge needs a direction"};
+        if (edge.kind == piece::EdgeKind::plane && std::abs(edge.plane.normal.norm() - 1) > 1e-6)
+            return Fault{fmt::format("{}/edges/{}/plane", at, e), "the plane's normal must have a length of 1"};
+        if (edge.kind == piece::EdgeKind::free && edge.line.size() < (edge.closed ? 3U : 2U))
+            return Fault{fmt::format("{}/edges/{}/line", at, e), "a free edge needs two points, a closed one three"};
     }
+    return std::nullopt;
+}
+
+std::optional<Fault> fault_in_unit(const Job& job, const JobUnit& unit, const std::string& at) {
+    if (!knows_surface(job, unit.surface_id))
+        return Fault{at + "/surface", fmt::format("there is no surface '{}'", unit.surface_id)};
+    for (const auto& [field, id] :
+         {std::pair("material", unit.material_id), std::pair("top_material", unit.top_material_id)})
+        if (!find_material(job, id))
+            return Fault{fmt::format("{}/{}", at, field), fmt::format("there is no material '{}'", id)};
     return std::nullopt;
 }
 
@@ -456,6 +279,9 @@ std::optional<Fault> fault_in(const Job& job) {
     if (auto f = fault_in_readings(job)) return f;
     for (std::size_t i = 0; i < job.pieces.size(); ++i)
         if (auto f = fault_in_piece(job, job.pieces[i], fmt::format("/pieces/{}", i))) return f;
+    if (auto f = repeated_id(job.units, "units", "unit's")) return f;
+    for (std::size_t i = 0; i < job.units.size(); ++i)
+        if (auto f = fault_in_unit(job, job.units[i], fmt::format("/units/{}", i))) return f;
     return std::nullopt;
 }
 
@@ -473,7 +299,23 @@ Result<Job> job_from_text(std::string_view text) {
     Job job;
     read(Json::parse(text), job);
     if (const auto fault = fault_in(job)) return Error{fault->message, line_of(text, fault->pointer)};
+    job.version = current_version;
     return job;
+}
+
+std::string piece_changes(const JobPiece& before, const JobPiece& after) {
+    return Json::diff(written(before), written(after)).dump();
+}
+
+std::optional<JobPiece> changed_piece(const JobPiece& piece, const std::string& changes) {
+    try {
+        JobPiece out;
+        read(written(piece).patch(Json::parse(changes)), out);
+        out.id = piece.id;
+        return out;
+    } catch (const nlohmann::json::exception&) {
+        return std::nullopt;
+    }
 }
 
 std::string job_to_text(const Job& job) {

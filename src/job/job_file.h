@@ -17,6 +17,10 @@ Result<Job> load_job(const std::string& path);
 /// Atomic: a crash leaves the old file or the new one. A job that could not be read back is not written.
 Result<bool> save_job(const Job& job, const std::string& path);
 
+/// What was changed of a piece, as a JSON Patch; and the piece with such changes, absent where they no longer hold.
+std::string piece_changes(const JobPiece& before, const JobPiece& after);
+std::optional<JobPiece> changed_piece(const JobPiece& piece, const std::string& changes);
+
 /// The JSON Schema that job files are checked against.
 std::string_view job_schema();
 

@@ -7,6 +7,8 @@
 #include <new>
 
 #include "hull/stray_sets.h"
+#include "job/in_full.h"
+#include "piece/order.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -33,12 +35,6 @@ sheets::Stock plain_sheet(const JobMaterial& m) {
     return out;
 }
 
-/// A kept layout against today's parts; says why when it does not hold any more.
-struct Unlocked {
-    sheets::Layout layout;
-    std::string fault;
-};
-
 /// Does one stage's work. What goes wrong in it is told in `faults`, in our own words, and the next stage goes on.
 template <class Work>
 void guarded(std::vector<Fault>& faults, const std::string& what, const std::string& piece_id, Work work) {
@@ -52,6 +48,13 @@ void guarded(std::vector<Fault>& faults, const std::string& what, const std::str
         faults.push_back({what, piece_id, "a fault of the program; the job itself is as it was"});
     }
 }
+
+/// A kept layout against today's parts; says why when it does not hold any more.
+struct Unlocked {
+    sheets::Layout layout;
+    std::string fault;
+};
+
 Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
     Unlocked out;
     int sheets_used = 0;
@@ -100,6 +103,14 @@ piece::SurfaceLookup Pipeline::OutlineInput::lookup() const {
     return [this](const std::string& id) -> const hull::Surface* {
         for (const auto& [name, face] : surfaces)
             if (name == id) return face.get();
+        return nullptr;
+    };
+}
+
+piece::PieceLookup Pipeline::OutlineInput::pieces() const {
+    return [this](const std::string& id) -> const piece::Neighbour* {
+        for (const auto& [name, neighbour] : neighbours)
+            if (name == id) return &neighbour;
         return nullptr;
     };
 }
@@ -175,11 +186,15 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
 
 Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const {
     const JobMaterial* material = find_material(job, piece.material_id);
-    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}};
-    for (const auto& edge : piece.edges)
+    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}};
+    for (const auto& edge : piece.edges) {
         if (edge.kind == piece::EdgeKind::scribed)
             if (const auto* surface = so_far.surface(edge.surface_id); surface && surface->face)
                 out.surfaces.emplace_back(edge.surface_id, surface->face);
+        if (edge.kind == piece::EdgeKind::piece)
+            if (const auto* other = find_piece(job, edge.piece_id))
+                out.neighbours.emplace_back(edge.piece_id, neighbour_of(job, *other));
+    }
     return out;
 }
 
@@ -195,11 +210,12 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
     }
     const OutlineInput input = outline_input(job, piece, so_far);
     out.outline = outlines_.get(input, [&](const OutlineInput& in) {
-        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going);
+        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going, in.pieces());
     });
     if (!out.shape())
-        out.sketch = sketches_.get(
-            input, [](const OutlineInput& in) { return piece::sketch_of(in.spec, in.thickness_mm, in.lookup()); });
+        out.sketch = sketches_.get(input, [](const OutlineInput& in) {
+            return piece::sketch_of(in.spec, in.thickness_mm, in.lookup(), in.pieces());
+        });
     if (const auto* shape = out.shape()) {
         const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
         out.fixing = fixing::plan_fixing(piece, *shape, job.boat.shell, bare.total.mass_kg, job.fixing_rules,
@@ -249,14 +265,61 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
     return out;
 }
 
-Results Pipeline::compute(const Job& job, const KeepGoing& keep_going) {
-    Results out = compute_pieces(job, keep_going);
-    forecast(job, out, keep_going);
-    lay_out(job, out, keep_going);
-    return out;
+void Pipeline::fit_surfaces(const Job& job, Results& results, const KeepGoing& keep_going) {
+    for (const auto& spec : job.surfaces) {
+        ask(keep_going);
+        results.surfaces.emplace_back().id = spec.id;
+        guarded(results.faults, fmt::format("the surface '{}'", spec.name), {},
+                [&] { results.surfaces.back() = surface_result(job, spec, keep_going); });
+    }
 }
 
-void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_going) {
+void Pipeline::compare_sides(const Job& job, Results& results, const KeepGoing&) {
+    guarded(results.faults, "what the sides differ by", {}, [&] {
+        for (const auto& set : job.readings) {
+            if (set.school != survey::School::mirrored) continue;
+            const SurfaceResult* other = results.surface(set.mirror_of);
+            SurfaceResult* own = results.surface(set.surface_id);
+            if (!other || !own || !other->fitted() || own == other) continue;
+            std::vector<survey::Point> checks;
+            for (const auto& p : own->points)
+                if (p.reading >= 0) checks.push_back(p);
+            own->sides = hull::side_differences(other->fitted()->surface, checks);
+        }
+    });
+}
+
+void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
+    std::vector<const piece::PieceSpec*> specs;
+    for (const auto& piece : job.pieces) specs.push_back(&piece);
+    const piece::Order order = piece::order_of(specs);
+    results.pieces.resize(job.pieces.size());
+    for (std::size_t i : order.sequence) {
+        ask(keep_going);
+        const JobPiece& piece = job.pieces[i];
+        results.pieces[i].id = piece.id;
+        if (const auto* circle = order.circle_with(i)) {
+            results.pieces[i].outline =
+                std::make_shared<const Result<piece::Outline>>(Error{piece::circle_words(specs, *circle)});
+            const OutlineInput input = outline_input(job, piece, results);
+            results.pieces[i].sketch = std::make_shared<const piece::Sketch>(
+                piece::sketch_of(input.spec, input.thickness_mm, input.lookup(), input.pieces()));
+            continue;
+        }
+        guarded(results.faults, fmt::format("the piece '{}'", piece.name), piece.id,
+                [&] { results.pieces[i] = piece_result(job, piece, results, keep_going); });
+    }
+}
+
+void Pipeline::sum_weights(const Job& job, Results& results, const KeepGoing&) {
+    std::vector<weight::Mass> masses;
+    for (const auto& piece : results.pieces)
+        if (piece.shape()) masses.push_back(piece.mass.total);
+    results.added = weight::sum(masses);
+    results.attitude = weight::attitude(results.added, job.boat.hydrostatics);
+}
+
+void Pipeline::forecast_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         ask(keep_going);
         PieceResult& piece = results.pieces[i];
@@ -270,6 +333,9 @@ void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_
                 });
         });
     }
+}
+
+void Pipeline::suggest_readings(const Job& job, Results& results, const KeepGoing& keep_going) {
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         ask(keep_going);
         SurfaceResult& surface = results.surfaces[i];
@@ -281,35 +347,6 @@ void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_
                 return hull::next_over_patch(*in.face, options);
             });
         });
-    }
-    find_ridges(job, results, keep_going);
-    try_pieces(job, results, keep_going);
-}
-
-void Pipeline::lay_out(const Job& job, Results& results, const KeepGoing& keep_going) {
-    std::vector<SheetResult> sheets;
-    for (const auto& material : job.materials) {
-        ask(keep_going);
-        guarded(results.faults, fmt::format("the sheets of '{}'", material.name), {}, [&] {
-            auto result = sheet_result(job, material, results, keep_going);
-            if (result.layout) sheets.push_back(std::move(result));
-        });
-    }
-    results.sheets = std::move(sheets);
-    results.sheets_pending = false;
-}
-
-/// What the sides differ by, where readings were mirrored and checked.
-void Pipeline::compare_sides(const Job& job, Results& results) {
-    for (const auto& set : job.readings) {
-        if (set.school != survey::School::mirrored) continue;
-        const SurfaceResult* other = results.surface(set.mirror_of);
-        SurfaceResult* own = results.surface(set.surface_id);
-        if (!other || !own || !other->fitted() || own == other) continue;
-        std::vector<survey::Point> checks;
-        for (const auto& p : own->points)
-            if (p.reading >= 0) checks.push_back(p);
-        own->sides = hull::side_differences(other->fitted()->surface, checks);
     }
 }
 
@@ -354,26 +391,59 @@ void Pipeline::try_piece(const Job& job, const JobPiece& spec, PieceResult& piec
                             });
 }
 
+void Pipeline::lay_out_sheets(const Job& job, Results& results, const KeepGoing& keep_going) {
+    std::vector<SheetResult> sheets;
+    for (const auto& material : job.materials) {
+        ask(keep_going);
+        guarded(results.faults, fmt::format("the sheets of '{}'", material.name), {}, [&] {
+            auto result = sheet_result(job, material, results, keep_going);
+            if (result.layout) sheets.push_back(std::move(result));
+        });
+    }
+    results.sheets = std::move(sheets);
+    results.sheets_pending = false;
+}
+
+struct Pipeline::Stage {
+    When when;
+    void (Pipeline::*work)(const Job&, Results&, const KeepGoing&);
+};
+
+const std::vector<Pipeline::Stage>& Pipeline::stages() {
+    static const std::vector<Stage> all{
+        {When::at_once, &Pipeline::fit_surfaces},   {When::at_once, &Pipeline::compare_sides},
+        {When::at_once, &Pipeline::outline_pieces}, {When::at_once, &Pipeline::sum_weights},
+        {When::soon, &Pipeline::forecast_pieces},   {When::soon, &Pipeline::suggest_readings},
+        {When::soon, &Pipeline::find_ridges},       {When::soon, &Pipeline::try_pieces},
+        {When::at_last, &Pipeline::lay_out_sheets},
+    };
+    return all;
+}
+
+void Pipeline::run(When when, const Job& job, Results& results, const KeepGoing& keep_going) {
+    for (const Stage& stage : stages())
+        if (stage.when == when) (this->*stage.work)(job, results, keep_going);
+}
+
+Results Pipeline::compute(const Job& job, const KeepGoing& keep_going) {
+    Results out = compute_pieces(job, keep_going);
+    forecast(job, out, keep_going);
+    lay_out(job, out, keep_going);
+    return out;
+}
+
 Results Pipeline::compute_pieces(const Job& job, const KeepGoing& keep_going) {
     Results out;
-    for (const auto& spec : job.surfaces) {
-        ask(keep_going);
-        out.surfaces.emplace_back().id = spec.id;
-        guarded(out.faults, fmt::format("the surface '{}'", spec.name), {},
-                [&] { out.surfaces.back() = surface_result(job, spec, keep_going); });
-    }
-    guarded(out.faults, "what the sides differ by", {}, [&] { compare_sides(job, out); });
-    std::vector<weight::Mass> masses;
-    for (const auto& piece : job.pieces) {
-        ask(keep_going);
-        out.pieces.emplace_back().id = piece.id;
-        guarded(out.faults, fmt::format("the piece '{}'", piece.name), piece.id,
-                [&] { out.pieces.back() = piece_result(job, piece, out, keep_going); });
-        if (out.pieces.back().shape()) masses.push_back(out.pieces.back().mass.total);
-    }
-    out.added = weight::sum(masses);
-    out.attitude = weight::attitude(out.added, job.boat.hydrostatics);
+    run(When::at_once, job, out, keep_going);
     return out;
+}
+
+void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_going) {
+    run(When::soon, job, results, keep_going);
+}
+
+void Pipeline::lay_out(const Job& job, Results& results, const KeepGoing& keep_going) {
+    run(When::at_last, job, results, keep_going);
 }
 
 LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout) {

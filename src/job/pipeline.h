@@ -127,7 +127,9 @@ class Pipeline {
         double thickness_mm = 0;
         piece::Passage passage;
         std::vector<std::pair<std::string, std::shared_ptr<const hull::Surface>>> surfaces;
+        std::vector<std::pair<std::string, piece::Neighbour>> neighbours;  ///< that its edges name
         piece::SurfaceLookup lookup() const;
+        piece::PieceLookup pieces() const;
         bool operator==(const OutlineInput&) const = default;
     };
     struct ForecastInput {
@@ -159,9 +161,23 @@ class Pipeline {
         bool operator==(const LayoutInput&) const = default;
     };
 
-    static void compare_sides(const Job& job, Results& results);
+    /// When a stage's turn comes: with every edit, once the picture stands, or last and at its leisure.
+    enum class When { at_once, soon, at_last };
+    struct Stage;
+    /// All of them in their order: each finds in the results what those before it have put there.
+    static const std::vector<Stage>& stages();
+    void run(When when, const Job& job, Results& results, const KeepGoing& keep_going);
+
+    void fit_surfaces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void compare_sides(const Job& job, Results& results, const KeepGoing& keep_going);
+    void outline_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void sum_weights(const Job& job, Results& results, const KeepGoing& keep_going);
+    void forecast_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void suggest_readings(const Job& job, Results& results, const KeepGoing& keep_going);
     void find_ridges(const Job& job, Results& results, const KeepGoing& keep_going);
     void try_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void lay_out_sheets(const Job& job, Results& results, const KeepGoing& keep_going);
+
     void try_piece(const Job& job, const JobPiece& piece, PieceResult& result, int readings,
                    const KeepGoing& keep_going);
     static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);

@@ -68,9 +68,9 @@ std::optional<Stretch> known_stretch(const hull::Surface& surface, const geometr
 }
 
 Vec3 normal_of(StartingKind kind) {
-    return kind == StartingKind::long_face ? Vec3::UnitY()
-           : kind == StartingKind::shelf   ? Vec3::UnitZ()
-                                           : Vec3::UnitX();
+    return kind == StartingKind::long_face ? Vec3(Vec3::UnitY())
+           : kind == StartingKind::shelf   ? Vec3(-Vec3::UnitZ())  // face A is the upper one
+                                           : Vec3(Vec3::UnitX());
 }
 
 double share_of(std::vector<double> values, double share) {
@@ -344,18 +344,19 @@ JobPiece starting_piece(const Job& job, const Results& results, StartingKind kin
     const JobMaterial* material = find_material(job, p.material_id);
     const std::string id = surface ? surface->id : job.surfaces.empty() ? "" : job.surfaces.front().id;
     p.edges.push_back({piece::EdgeKind::scribed, "hull", id, {0, 1}, 0, gap_mm, film_mm});
-    p.plane.d_mm = at_mm.value_or(0);
+    p.plane = geometry::placed_at(p.plane, at_mm.value_or(0));
+    const std::optional<double> wanted = at_mm ? std::optional(p.plane.d_mm) : std::nullopt;
     if (!surface || !material) {
         bound_by_readings(p, kind, results, step_mm(job));
         return p;
     }
-    for (const Standing& placed : places(*surface, kind, material->thickness_mm, at_mm, step_mm(job))) {
+    for (const Standing& placed : places(*surface, kind, material->thickness_mm, wanted, step_mm(job))) {
         p.plane.d_mm = placed.at_mm;
         if (!bound_by_edge(p, kind, placed.edge, *surface, *material, job)) continue;
         if (kind == StartingKind::bulkhead && reaches_low_point(placed.edge)) p.limbers.push_back({});
         return p;
     }
-    p.plane.d_mm = at_mm.value_or(middle_of(*surface, kind));
+    p.plane.d_mm = wanted.value_or(middle_of(*surface, kind));
     bound_by_readings(p, kind, results, step_mm(job));
     return p;
 }

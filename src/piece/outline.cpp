@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "piece/features.h"
+#include "piece/limits.h"
 #include "piece/parts.h"
 #include "piece/scribe.h"
 #include "units/quantity.h"
@@ -40,7 +41,34 @@ Polygon half_plane(const Vec2& side, double at_mm) {
 }
 
 double straight_at(const EdgeSpec& edge) {
-    return edge.at_mm - (edge.gap_mm + edge.coating_mm) * edge.side.norm();
+    return edge.at_mm - edge.taken_off_mm() * edge.side.norm();
+}
+
+/// Where two rays cross, both within `reach`.
+std::optional<Vec2> where_rays_meet(const Vec2& a, const Vec2& along_a, const Vec2& b, const Vec2& along_b,
+                                    double reach) {
+    const double turn = along_a.x() * along_b.y() - along_a.y() * along_b.x();
+    if (std::abs(turn) < 1e-9) return std::nullopt;
+    const Vec2 off = b - a;
+    const double at_a = (off.x() * along_b.y() - off.y() * along_b.x()) / turn,
+                 at_b = (off.x() * along_a.y() - off.y() * along_a.x()) / turn;
+    if (at_a <= 0 || at_b <= 0 || at_a > reach || at_b > reach) return std::nullopt;
+    return a + at_a * along_a;
+}
+
+/// Where both ends lean in, their lines cross above the boat, and what lies beyond is larger than the boat: the part
+/// that lies along the curve is wanted.
+Polygon beside_curve(std::vector<Polygon> parts, const std::vector<Vec2>& curve) {
+    constexpr double a_little_mm = 0.5;
+    for (const double share : {0.5, 0.3, 0.7}) {
+        const auto i = static_cast<std::size_t>(share * static_cast<double>(curve.size() - 1));
+        const Vec2 along =
+            (curve[i + 1 < curve.size() ? i + 1 : i] - curve[i + 1 < curve.size() ? i : i - 1]).normalized();
+        const Vec2 within = curve[i] + a_little_mm * Vec2(-along.y(), along.x());
+        for (Polygon& part : parts)
+            if (geometry::contains(part.outer, within)) return part;
+    }
+    return geometry::largest(std::move(parts));
 }
 
 /// The inside of a section curve: itself when closed, else closed far away beyond its ends, along the ends'
@@ -53,12 +81,35 @@ Polygon inside_of(const FaceCurve& curve) {
     const Vec2 last = (curve.points[n - 1] - curve.points[n - 2]).normalized();
     const Vec2 first = (curve.points[0] - curve.points[1]).normalized();
     const Vec2 end = ring[n - 1] + reach * last, start = ring[0] + reach * first;
+    // Ends that lean in meet above the boat: beyond that there is no inside.
+    if (const auto apex = where_rays_meet(ring[n - 1], last, ring[0], first, reach)) {
+        ring.push_back(*apex);
+        return beside_curve(geometry::unite({Polygon{ring, {}}}, {}), curve.points);
+    }
     const Vec2 in_end(-last.y(), last.x()), in_start(first.y(), -first.x());
     ring.push_back(end);
     ring.push_back(end + reach * (in_end + last));
     ring.push_back(start + reach * (in_start + first));
     ring.push_back(start);
-    return geometry::largest(geometry::unite({Polygon{ring, {}}}, {}));
+    return beside_curve(geometry::unite({Polygon{ring, {}}}, {}), curve.points);
+}
+
+/// The left of a free line, gone on straight beyond its ends; or what it goes around.
+Polygon free_region(const EdgeSpec& edge) {
+    std::vector<Vec2> line = free_line(edge);
+    Polygon out;
+    if (!edge.closed) {
+        // Long enough that it ends nowhere near the piece.
+        const Vec2 first = (line[0] - line[1]).normalized(),
+                   last = (line.back() - line[line.size() - 2]).normalized();
+        line.insert(line.begin(), line.front() + far_mm / 10 * first);
+        line.push_back(line.back() + far_mm / 10 * last);
+        out = inside_of({line, false});
+    } else {
+        out = geometry::largest(geometry::unite({Polygon{line, {}}}, {}));
+    }
+    const double off = edge.taken_off_mm();
+    return off == 0 ? out : geometry::largest(geometry::offset(out, -off, geometry::Corner::round));
 }
 
 double distance_to_line(const Vec2& p, const std::vector<Vec2>& line) {
@@ -103,6 +154,7 @@ Ring started_at_edge(const Ring& ring, std::vector<int>& owner) {
 
 std::string edge_name(const Source& s, const PieceSpec& spec) {
     if (s.kind == EdgeSource::limber) return "limber notch";
+    if (s.kind == EdgeSource::notch) return spec.notches[static_cast<std::size_t>(s.spec)].name;
     return spec.edges[static_cast<std::size_t>(s.spec)].name;
 }
 
@@ -162,6 +214,41 @@ Error open_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribe
                     spec.name, hull, end.open_mm, next)};
 }
 
+/// Set operations began with a square larger than any boat: some of it is left.
+bool bounded_by_nothing(const Polygon& outline) {
+    return std::any_of(outline.outer.begin(), outline.outer.end(),
+                       [](const Vec2& p) { return p.cwiseAbs().maxCoeff() > far_mm / 2; });
+}
+
+/// Cuts the notches out of the outline; a notch that lies beside it cuts nothing.
+std::optional<Error> cut_notches(const PieceSpec& spec, Polygon& outline, std::vector<Source>& sources) {
+    for (int i = 0; i < static_cast<int>(spec.notches.size()); ++i) {
+        const OpeningSpec& notch = spec.notches[static_cast<std::size_t>(i)];
+        auto left = geometry::subtract({outline}, {opening_shape(notch)});
+        const double all = geometry::total_area_mm2(left);
+        Polygon rest = geometry::largest(std::move(left));
+        if (rest.outer.size() < 3 || all < least_area_mm2 || geometry::area_mm2(rest) < 0.98 * all)
+            return Error{
+                fmt::format("'{}': the notch '{}' cuts the piece apart or leaves nothing of it; make it smaller",
+                            spec.name, notch.name)};
+        if (!rest.holes.empty())
+            return Error{fmt::format("'{}': the notch '{}' does not reach the edge; make it an opening", spec.name,
+                                     notch.name)};
+        outline = std::move(rest);
+        Ring ring = opening_shape(notch).outer;
+        ring.push_back(ring.front());
+        sources.push_back({EdgeSource::notch, i, ring});
+    }
+    return std::nullopt;
+}
+
+/// Whether a curve lies anywhere within what the other edges leave.
+bool runs_through(const FaceCurve& curve, const std::vector<Polygon>& region) {
+    return std::any_of(curve.points.begin(), curve.points.end(), [&](const Vec2& p) {
+        return std::any_of(region.begin(), region.end(), [&](const Polygon& r) { return geometry::contains(r, p); });
+    });
+}
+
 struct FaceResult {
     Polygon shape;
     std::vector<Edge> edges;
@@ -171,21 +258,37 @@ struct FaceResult {
 Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, bool face_a) {
     std::vector<Source> sources;
     std::vector<Polygon> region{{{{-far_mm, -far_mm}, {far_mm, -far_mm}, {far_mm, far_mm}, {-far_mm, far_mm}}, {}}};
-    for (const auto& edge : scribed) {
+    const auto scribe_to = [&](const ScribedEdge& edge) {
         const FaceCurve& curve = face_a ? edge.a : edge.b;
         region = geometry::intersect(region, {inside_of(curve)});
         sources.push_back({EdgeSource::scribed, edge.spec, curve.points});
-    }
+    };
+    const auto only_where_met = [&](const ScribedEdge& edge) {
+        return spec.edges[static_cast<std::size_t>(edge.spec)].where_met;
+    };
+    for (const auto& edge : scribed)
+        if (!only_where_met(edge)) scribe_to(edge);
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
+        if (edge.kind == EdgeKind::free) {
+            const Polygon inside = free_region(edge);
+            region = geometry::intersect(region, {inside});
+            std::vector<Vec2> line = inside.outer;
+            if (!line.empty()) line.push_back(line.front());
+            sources.push_back({EdgeSource::free, i, line});
+        }
         if (edge.kind != EdgeKind::straight) continue;
         const Polygon half = half_plane(edge.side, straight_at(edge));
         region = geometry::intersect(region, {half});
         sources.push_back({EdgeSource::straight, i, {half.outer[0], half.outer[1]}});
     }
+    for (const auto& edge : scribed)
+        if (only_where_met(edge) && runs_through(face_a ? edge.a : edge.b, region)) scribe_to(edge);
     Polygon outline = geometry::largest(std::move(region));
     if (outline.outer.size() < 3 || geometry::area_mm2(outline) < least_area_mm2)
         return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
+    if (bounded_by_nothing(outline)) return open_outline(spec, scribed);
+    if (auto fault = cut_notches(spec, outline, sources)) return *fault;
     const auto edge_points = kept_points(scribed, outline, face_a);
     for (int i = 0; i < static_cast<int>(spec.limbers.size()) && !edge_points.empty(); ++i) {
         const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], outline.outer, edge_points);
@@ -204,6 +307,21 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
     return out;
 }
 
+/// How far a straight edge lies from the drawing's origin, along its own direction.
+double reach_of(const EdgeSpec& edge) {
+    return straight_at(edge) / edge.side.norm();
+}
+
+/// The bevel of edges that are straight on both faces.
+void find_bevels(Outline& out, const PieceSpec& at_a, const PieceSpec& at_b) {
+    for (auto* edges : {&out.edges_a, &out.edges_b})
+        for (Edge& edge : *edges) {
+            if (edge.source != EdgeSource::straight || edge.spec < 0) continue;
+            const auto k = static_cast<std::size_t>(edge.spec);
+            edge.bevel_rad = std::atan2(reach_of(at_b.edges[k]) - reach_of(at_a.edges[k]), out.thickness_mm);
+        }
+}
+
 /// Marks that the outline keeps, and what they say together.
 void summarise(Outline& out) {
     out.least_bevel_rad = std::numeric_limits<double>::infinity();
@@ -218,6 +336,7 @@ void summarise(Outline& out) {
     }
     for (const Edge& e : out.edges_a)
         if (e.source == EdgeSource::scribed) out.edge_length_mm += e.length_mm;
+    if (out.least_bevel_rad > out.largest_bevel_rad) out.least_bevel_rad = out.largest_bevel_rad = 0;
 }
 
 /// Lengths along the edge count from where the piece's own edge begins, not from where the readings do; a second
@@ -261,17 +380,59 @@ std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) 
 
 }  // namespace
 
+namespace {
+
+/// Both faces of what a spec bounds, and where its edges meet surfaces.
+struct Faces {
+    PieceSpec at_a, at_b;  ///< with every straight limit as a line of the drawing
+    std::vector<ScribedEdge> scribed;
+    FaceResult a, b;
+};
+
+Result<Faces> faces_of(const PieceSpec& spec, const Outline& piece, const SurfaceLookup& surfaces,
+                       const PieceLookup& pieces, const KeepGoing& keep_going) {
+    Faces out;
+    auto at_a = as_drawn(spec, piece.frame, 0, pieces),
+         at_b = as_drawn(spec, piece.frame, piece.thickness_mm, pieces);
+    if (!at_a) return at_a.error();
+    if (!at_b) return at_b.error();
+    out.at_a = std::move(at_a.value()), out.at_b = std::move(at_b.value());
+    auto scribed = scribed_edges(spec, piece.thickness_mm, surfaces, piece.frame, keep_going);
+    if (!scribed) return scribed.error();
+    out.scribed = std::move(scribed.value());
+    auto a = face_outline(out.at_a, out.scribed, true);
+    if (!a) return a.error();
+    auto b = face_outline(out.at_b, out.scribed, false);
+    if (!b) return b.error();
+    out.a = std::move(a.value()), out.b = std::move(b.value());
+    return out;
+}
+
+/// Lippings and wood left on make the sheet's outline another than the finished one.
+std::optional<Error> add_sheet_faces(const PieceSpec& spec, Outline& out, const SurfaceLookup& surfaces,
+                                     const PieceLookup& pieces, const KeepGoing& keep_going) {
+    out.sheet_a = out.face_a, out.sheet_b = out.face_b;
+    const bool differs = std::any_of(spec.edges.begin(), spec.edges.end(),
+                                     [](const EdgeSpec& e) { return e.lipping_mm != 0 || e.leave_on_mm != 0; });
+    if (!differs) return std::nullopt;
+    const auto cut = faces_of(as_cut_from_sheet(spec), out, surfaces, pieces, keep_going);
+    if (!cut) return cut.error();
+    out.sheet_a = {cut->a.shape.outer, out.face_a.holes};
+    out.sheet_b = {cut->b.shape.outer, out.face_b.holes};
+    return std::nullopt;
+}
+
+}  // namespace
+
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage, const KeepGoing& keep_going) {
+                                const Passage& passage, const KeepGoing& keep_going, const PieceLookup& pieces) {
     Outline out;
     out.frame = geometry::upright_frame(spec.plane);
     out.thickness_mm = thickness_mm;
-    const auto scribed = scribed_edges(spec, thickness_mm, surfaces, out.frame, keep_going);
-    if (!scribed) return scribed.error();
-    auto a = face_outline(spec, *scribed, true);
-    if (!a) return a.error();
-    auto b = face_outline(spec, *scribed, false);
-    if (!b) return b.error();
+    auto faces = faces_of(spec, out, surfaces, pieces, keep_going);
+    if (!faces) return faces.error();
+    const auto* scribed = &faces->scribed;
+    auto *a = &faces->a, *b = &faces->b;
     if (auto fault = joint_beside(spec, a->shape)) return *fault;
     ask(keep_going);
     for (const auto& edge : *scribed) out.marks.insert(out.marks.end(), edge.marks.begin(), edge.marks.end());
@@ -284,6 +445,8 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     // Openings are holes: the outer rings, and with them the edges' indices, stay as they are.
     out.face_a = {a->shape.outer, open_a->holes};
     out.face_b = {b->shape.outer, open_b->holes};
+    find_bevels(out, faces->at_a, faces->at_b);
+    if (auto fault = add_sheet_faces(spec, out, surfaces, pieces, keep_going)) return *fault;
     summarise(out);
     count_from_the_piece(out, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);

@@ -20,7 +20,7 @@ struct Passage {
 };
 
 /// What a stretch of outline belongs to.
-enum class EdgeSource { scribed, straight, limber, joint };
+enum class EdgeSource { scribed, straight, limber, joint, notch, free };
 
 /// A stretch of the outer ring from point `first` to point `last` (inclusive; the ring is cyclic, so last may be
 /// smaller than first).
@@ -30,6 +30,7 @@ struct Edge {
     std::string name;
     int first = 0, last = 0;
     double length_mm = 0;
+    double bevel_rad = 0;  ///< of a straight edge: open (positive) where face B reaches farther
 };
 
 /// One place along a scribed edge: where the section runs, and what is known there.
@@ -67,8 +68,9 @@ struct Outline {
     std::vector<hull::BevelRun> bevel_runs;  ///< over `marks` that are kept
     std::vector<JointSpec> joints;           ///< given and added for the passage
     int joints_added = 0;
-    std::vector<Part> parts;
-    double edge_length_mm = 0;  ///< of the scribed edge that is kept, face A
+    std::vector<Part> parts;             ///< of what is cut from the sheet
+    geometry::Polygon sheet_a, sheet_b;  ///< with wood left on, without lippings; the faces where there are none
+    double edge_length_mm = 0;           ///< of the scribed edge that is kept, face A
     double largest_sigma_mm = 0, largest_bevel_rad = 0, least_bevel_rad = 0;
     bool all_in_survey = true;
 };
@@ -76,12 +78,22 @@ struct Outline {
 /// Where the surfaces named in edges are found.
 using SurfaceLookup = std::function<const hull::Surface*(const std::string& id)>;
 
-/// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, or the
-/// edges do not close around an area, when a notch or an opening leaves nothing of the piece, cuts it apart or
-/// reaches over it, and when a joint does not cross it. Throws Stopped when `keep_going` says no. Precondition:
-/// thickness > 0.
+/// What another piece offers to end at: its two faces, coverings included.
+struct Neighbour {
+    geometry::Plane plane;
+    double thickness_mm = 0, covering_a_mm = 0, covering_b_mm = 0;
+    bool operator==(const Neighbour&) const = default;
+};
+/// Where the pieces named in edges are found; null for none such.
+using PieceLookup = std::function<const Neighbour*(const std::string& id)>;
+
+/// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, another piece
+/// is missing or parallel, or the edges do not close around an area, when a notch or an opening leaves nothing of the
+/// piece, cuts it apart or reaches over it, and when a joint does not cross it. Throws Stopped when `keep_going` says
+/// no. Precondition: thickness > 0.
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage, const KeepGoing& keep_going = {});
+                                const Passage& passage, const KeepGoing& keep_going = {},
+                                const PieceLookup& pieces = {});
 
 /// One line of a piece that has no outline.
 struct SketchLine {
@@ -100,7 +112,8 @@ struct Sketch {
 };
 /// The lines of a piece whose outline cannot be computed, for drawing: scribed edges where their surfaces are known,
 /// straight edges as far as the other lines reach, notches, openings and joints.
-Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces);
+Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
+                 const PieceLookup& pieces = {});
 
 /// Whether a rectangle p x q goes through a rectangle a x b, turned as needed.
 /// Source: J.E. Carver, The rectangle in a rectangle, Amer. Math. Monthly 64, 1957 (from memory).

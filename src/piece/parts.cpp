@@ -56,7 +56,7 @@ std::string side_name(int index, int count) {
 
 std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline,
                            const KeepGoing& keep_going) {
-    const Polygon whole = geometry::largest(geometry::unite({outline.face_a}, {outline.face_b}));
+    const Polygon whole = geometry::largest(geometry::unite({outline.sheet_a}, {outline.sheet_b}));
     const Box box = geometry::bounding_box(whole.outer);
     std::vector<Part> parts;
     for (const auto& [left, right] :
@@ -69,8 +69,8 @@ std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const 
             for (const Polygon& larger : cut_to(whole, window)) {
                 Part part;
                 part.larger = larger;
-                part.face_a = geometry::largest(geometry::intersect({outline.face_a}, {larger}));
-                part.face_b = geometry::largest(geometry::intersect({outline.face_b}, {larger}));
+                part.face_a = geometry::largest(geometry::intersect({outline.sheet_a}, {larger}));
+                part.face_b = geometry::largest(geometry::intersect({outline.sheet_b}, {larger}));
                 if (geometry::area_mm2(part.face_a) < 1) continue;
                 part.passing_width_mm = geometry::minimum_width(larger.outer).width_mm;
                 part.passes = panel_passes(larger.outer, outline.thickness_mm, passage);

@@ -20,6 +20,38 @@ Vec2 inward(const std::vector<Vec2>& line, std::size_t i, bool closed) {
     return {-along.y(), along.x()};  // runs go counter-clockwise about the inside
 }
 
+/// Beyond the readings a surface may curl back over the boat: an end that has turned by more than this from where the
+/// readings end is no edge any more.
+constexpr double most_turn_rad = 0.7;
+
+/// How many points of the run, counted from one end of the survey outwards, are still worth something.
+std::size_t worth_keeping(const std::vector<Vec3>& outwards) {
+    for (std::size_t i = 2; i < outwards.size(); ++i) {
+        const Vec3 way = (outwards[1] - outwards[0]).normalized(), now = (outwards[i] - outwards[i - 1]).normalized();
+        if (way.dot(now) < std::cos(most_turn_rad)) return i;
+    }
+    return outwards.size();
+}
+
+/// The run without ends that curl back.
+hull::SectionRun uncurled(const hull::SectionRun& run) {
+    const auto known = [](const hull::SectionPoint& p) { return p.in_survey; };
+    const auto first = std::find_if(run.points.begin(), run.points.end(), known);
+    if (run.closed || first == run.points.end()) return run;
+    const auto last = std::find_if(run.points.rbegin(), run.points.rend(), known).base() - 1;
+    if (last - first < 2) return run;
+    std::vector<Vec3> before, after;
+    for (auto it = first + 1; it != run.points.begin();) before.push_back(it->a), --it;
+    before.push_back(run.points.front().a);
+    for (auto it = last - 1; it != run.points.end(); ++it) after.push_back(it->a);
+    // Each begins with one step within the survey, which says where the edge was going.
+    const auto ahead = static_cast<std::ptrdiff_t>(worth_keeping(before)) - 2,
+               behind = static_cast<std::ptrdiff_t>(worth_keeping(after)) - 2;
+    hull::SectionRun out = run;
+    out.points.assign(first - ahead, last + 1 + behind);
+    return out;
+}
+
 ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& frame, const EdgeSpec& edge, int spec) {
     ScribedEdge out;
     out.spec = spec;
@@ -31,7 +63,7 @@ ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& fram
     }
     for (std::size_t i = 0; i < run.points.size(); ++i) {
         const auto& p = run.points[i];
-        const double taken = (edge.gap_mm + edge.coating_mm) / std::cos(p.bevel_rad);
+        const double taken = edge.taken_off_mm() / std::cos(p.bevel_rad);
         EdgeMark mark;
         mark.a = raw_a[i] + taken * inward(raw_a, i, run.closed);
         mark.b = raw_b[i] + taken * inward(raw_b, i, run.closed);
@@ -65,14 +97,15 @@ Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thi
             return Error{
                 fmt::format("'{}': the edge '{}' meets a surface that is not known yet", spec.name, edge.name)};
         const auto runs = hull::cut_section(*surface, spec.plane, thickness_mm);
+        if (!runs && edge.where_met) continue;
         if (!runs) return Error{fmt::format("'{}', edge '{}': {}", spec.name, edge.name, runs.error().message)};
         // Both sides of the boat may be met (a level panel); scraps at the rim of the survey are not an edge.
         double longest = 0;
         for (const auto& run : *runs) longest = std::max(longest, run.points.back().arc_mm);
         for (const auto& run : *runs)
-            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(run, frame, edge, i));
+            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(uncurled(run), frame, edge, i));
     }
-    if (out.empty()) return Error{fmt::format("'{}' has no scribed edge: say which surface it meets", spec.name)};
+    if (spec.edges.empty()) return Error{fmt::format("'{}' has no edges: say what it meets", spec.name)};
     return out;
 }
 
@@ -96,7 +129,7 @@ OpenEnd gone_on(const PieceSpec& spec, int edge, const Vec2& at, const Vec2& way
 
 bool within_straight_edges(const PieceSpec& spec, const Vec2& at) {
     return std::all_of(spec.edges.begin(), spec.edges.end(), [&](const EdgeSpec& e) {
-        return e.kind != EdgeKind::straight || e.side.dot(at) < e.at_mm - (e.gap_mm + e.coating_mm) * e.side.norm();
+        return e.kind != EdgeKind::straight || e.side.dot(at) < e.at_mm - e.taken_off_mm() * e.side.norm();
     });
 }
 

@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "piece/features.h"
+#include "piece/limits.h"
 #include "piece/outline.h"
 #include "piece/scribe.h"
 
@@ -100,9 +101,26 @@ void add_joints(const PieceSpec& spec, const Polygon& face, const Box& room, Ske
 
 }  // namespace
 
-Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces) {
+namespace {
+
+/// Edges at planes and other pieces as lines of face A, as far as they can be told one by one.
+PieceSpec with_lines(const PieceSpec& spec, const geometry::PlaneFrame& frame, const PieceLookup& pieces) {
+    PieceSpec out = spec;
+    for (EdgeSpec& edge : out.edges) {
+        PieceSpec alone = spec;
+        alone.edges = {edge};
+        if (const auto drawn = as_drawn(alone, frame, 0, pieces)) edge = drawn->edges.front();
+    }
+    return out;
+}
+
+}  // namespace
+
+Sketch sketch_of(const PieceSpec& given, double thickness_mm, const SurfaceLookup& surfaces,
+                 const PieceLookup& pieces) {
     Sketch out;
-    out.frame = geometry::upright_frame(spec.plane);
+    out.frame = geometry::upright_frame(given.plane);
+    const PieceSpec spec = with_lines(given, out.frame, pieces);
     std::vector<Vec2> scribed;
     std::vector<ScribedEdge> known;
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
@@ -125,6 +143,8 @@ Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
         if (edge.kind == EdgeKind::straight && edge.side.norm() > 1e-9)
             out.lines.push_back({EdgeSource::straight, i, edge.name, across(edge, room), false});
+        if (edge.kind == EdgeKind::free && edge.line.size() > 1)
+            out.lines.push_back({EdgeSource::free, i, edge.name, free_line(edge), false});
     }
     if (face.outer.empty()) add_open(spec, known, out);
     add_features(spec, face, scribed, out);

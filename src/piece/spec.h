@@ -12,10 +12,27 @@ namespace bevelsmith::piece {
 /// What an edge of a piece meets.
 enum class EdgeKind {
     scribed,   ///< a surface of the boat
-    straight,  ///< a straight line
+    straight,  ///< a straight line of the drawing
+    piece,     ///< another piece
+    plane,     ///< a plane of the boat: level, plumb, parallel to the centre line, aslant
+    free,      ///< nothing: a line of straight runs, rounded corners and battens' curves
 };
 
-/// One edge. Straight edges are half-planes of the piece's plane; together with the scribed surface they bound it.
+/// How a piece ends at another one.
+enum class Meeting {
+    stops,   ///< at the other's near face
+    covers,  ///< over the other's end grain, flush with its far face
+};
+
+/// A point of a free edge.
+struct FreePoint {
+    Vec2 at{0, 0};
+    double radius_mm = 0;  ///< of the corner at it
+    bool smooth = false;   ///< a pin that a batten runs through
+    bool operator==(const FreePoint&) const = default;
+};
+
+/// One edge: a limit of the piece's plane. What all of them leave is the piece.
 struct EdgeSpec {
     EdgeKind kind = EdgeKind::scribed;
     std::string name;
@@ -23,9 +40,30 @@ struct EdgeSpec {
     /// straight: the edge lies where `side`·(u, v) = at_mm in the piece's drawing, and the piece on the lower side.
     Vec2 side{0, 1};
     double at_mm = 0;
-    double gap_mm = 0;      ///< left between the piece and what the edge meets, square to it
-    double coating_mm = 0;  ///< film on the edge, taken off the piece as well
+    double gap_mm = 0;          ///< left between the piece and what the edge meets, square to it
+    double coating_mm = 0;      ///< film on the edge, taken off the piece as well
+    std::string piece_id = {};  ///< piece: which
+    Meeting meeting = Meeting::stops;
+    geometry::Plane plane = {};  ///< plane: the piece lies where normal·p <= d
+    /// free: in the piece's drawing, the piece on its left; closed, a ring about the piece.
+    std::vector<FreePoint> line = {};
+    bool closed = false;
+    double covering_mm = 0;  ///< laminate or lining that is still to come between the piece and what it meets
+    double overhang_mm = 0;  ///< how far it reaches beyond that
+    double lipping_mm = 0;   ///< solid edge: the sheet is cut back by it
+    double leave_on_mm = 0;  ///< wood left on the sheet for shaving
+    bool where_met = false;  ///< scribed: a surface that the plane does not meet bounds nothing
+    /// What the finished piece lies back from what the edge meets, square to it.
+    double taken_off_mm() const { return gap_mm + coating_mm + covering_mm - overhang_mm; }
     bool operator==(const EdgeSpec&) const = default;
+};
+
+/// A plane that lies beside another piece's, face to face at a distance: on the side its normal points to when
+/// positive.
+struct Beside {
+    std::string piece_id;
+    double distance_mm = 0;
+    bool operator==(const Beside&) const = default;
 };
 
 enum class JointKind { butt, butt_strap, scarf };
@@ -59,14 +97,18 @@ struct PieceSpec {
     std::string id;
     std::string name;
     std::string kind = "bulkhead";
-    std::string place;      ///< where in the boat, for grouping
-    geometry::Plane plane;  ///< of face A; the normal points to face B
+    std::string place;             ///< where in the boat, for grouping
+    geometry::Plane plane;         ///< of face A; the normal points to face B
+    std::optional<Beside> beside;  ///< where given, the plane follows that piece's
+    std::optional<Vec3> at;        ///< a point of the piece in the boat: on its side of other pieces it is kept
     std::string material_id;
     std::vector<EdgeSpec> edges;
     std::vector<OpeningSpec> openings;
+    std::vector<OpeningSpec> notches;  ///< cut out of the outline where they reach over it
     std::vector<LimberSpec> limbers;
     std::vector<JointSpec> joints;
-    bool split_for_passage = true;  ///< add scarfs where a part will not pass into the boat
+    double covering_a_mm = 0, covering_b_mm = 0;  ///< laminate or lining on its faces: what others stop at
+    bool split_for_passage = true;                ///< add scarfs where a part will not pass into the boat
     double scarf_slope = 8;
     double grain_deg = 0;  ///< direction of the face grain in the drawing, from u
     Face good_face = Face::a;

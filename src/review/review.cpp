@@ -8,6 +8,7 @@
 #include "hull/inside.h"
 #include "job/slip_hint.h"
 #include "job/stray_cause.h"
+#include "piece/reach.h"
 
 namespace bevelsmith::review {
 namespace {
@@ -42,6 +43,11 @@ void add(Findings& out, std::string_view check, Severity severity, const std::st
                    -1});
 }
 
+/// What is not scribed is not fixed to the hull but to other pieces.
+bool is_scribed(const Subject& s) {
+    return s.shape.edge_length_mm > 0;
+}
+
 void passage(const Subject& s, Findings& out) {
     const auto& p = s.job.boat.passage;
     for (const auto& part : s.shape.parts)
@@ -54,6 +60,7 @@ void passage(const Subject& s, Findings& out) {
 
 /// Screws reach the shell where blocks are left out or too thin for them.
 void thin_laminate_screws(const Subject& s, Findings& out) {
+    if (!is_scribed(s)) return;
     if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
     const auto& b = s.result.fixing.blocks;
     const double laminate = s.job.boat.shell.laminate_mm, least = s.job.fixing_rules.least_laminate_for_screws_mm;
@@ -71,6 +78,7 @@ void thin_laminate_screws(const Subject& s, Findings& out) {
 }
 
 void block_under_structural(const Subject& s, Findings& out) {
+    if (!is_scribed(s)) return;
     if (!s.piece.structural || s.result.fixing.method != fixing::Method::bonded_blocks) return;
     add(out, "block under a structural piece", Severity::stop, s.piece.id,
         "A removable fixing under a structural piece",
@@ -79,6 +87,7 @@ void block_under_structural(const Subject& s, Findings& out) {
 }
 
 void blocks_overloaded(const Subject& s, Findings& out) {
+    if (!is_scribed(s)) return;
     if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
     const auto& b = s.result.fixing.blocks;
     if (!b.overloaded || b.screw_length_mm <= 0) return;
@@ -88,6 +97,7 @@ void blocks_overloaded(const Subject& s, Findings& out) {
 }
 
 void screw_through(const Subject& s, Findings& out) {
+    if (!is_scribed(s)) return;
     if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
     const auto& b = s.result.fixing.blocks;
     const double least = s.job.fixing_rules.least_clearance_mm;
@@ -99,7 +109,8 @@ void screw_through(const Subject& s, Findings& out) {
 
 /// A scribed edge that reaches the lowest point of the section dams the bilge.
 void missing_limber(const Subject& s, Findings& out) {
-    if (!s.piece.limbers.empty()) return;
+    // A level piece has no low point, and what is not scribed drains over its own edge.
+    if (!s.piece.limbers.empty() || s.shape.edge_length_mm <= 0 || std::abs(s.shape.frame.normal.z()) > 0.9) return;
     double lowest = HUGE_VAL, lowest_kept = HUGE_VAL;
     for (const auto& m : s.shape.marks) {
         lowest = std::min(lowest, m.a.y());
@@ -129,6 +140,24 @@ void sparse_readings(const Subject& s, Findings& out) {
         "The edge is not known well enough for the fit wanted",
         fmt::format("95 % band up to ±{:.1f} mm, wanted {:.1f} mm", band, s.piece.wanted_fit_mm),
         "Take more readings near the edge, or leave wood on for shaving.");
+}
+
+/// An edge that is cut to stop at another piece, where that has no wood.
+void nothing_to_meet(const Subject& s, Findings& out) {
+    constexpr double worth_saying_mm = 10;
+    for (std::size_t k = 0; k < s.piece.edges.size(); ++k) {
+        const auto& edge = s.piece.edges[k];
+        if (edge.kind != piece::EdgeKind::piece || edge.meeting != piece::Meeting::stops) continue;
+        const auto* other = s.results.piece(edge.piece_id);
+        if (!other || !other->shape()) continue;
+        const double unmet = piece::without_support_mm(s.shape, static_cast<int>(k), *other->shape());
+        if (unmet < worth_saying_mm) continue;
+        const auto* named = job::find_piece(s.job, edge.piece_id);
+        add(out, "meets nothing", Severity::mind, s.piece.id,
+            fmt::format("{}: its edge '{}' meets {} only in part", s.piece.name, edge.name, named->name),
+            fmt::format("{:.0f} mm of it stop where that piece has no wood", unmet),
+            "Make the other piece reach so far, move this one, or end the edge at a line.");
+    }
 }
 
 /// A piece that stands outside of the hull it is scribed to, or on the other side of the readings from where they
@@ -396,9 +425,9 @@ void apply_set_aside(const Job& job, Findings& out) {
 }
 
 using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage,           thin_laminate_screws, block_under_structural,
-                                       blocks_overloaded, screw_through,        missing_limber,
-                                       sparse_readings,   opening_corner,       wrong_side};
+constexpr PieceCheck piece_checks[] = {passage,       thin_laminate_screws, block_under_structural, blocks_overloaded,
+                                       screw_through, missing_limber,       sparse_readings,        opening_corner,
+                                       wrong_side,    nothing_to_meet};
 
 }  // namespace
 
@@ -416,6 +445,7 @@ const std::vector<std::string_view>& check_names() {
                                                      "readings too sparse",
                                                      "opening corner too sharp",
                                                      "on the wrong side",
+                                                     "meets nothing",
                                                      "stray set",
                                                      "inside",
                                                      "not placed",

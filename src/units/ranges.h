@@ -61,6 +61,7 @@ inline constexpr Range lumpy{"lumpy", 0, 50, "mm", "a virtual boat that still lo
 inline constexpr Range chance{"chance", 0, 1, "", "a share"};
 inline constexpr Range seed{"seed", 0, 4'294'967'295, "", "32 bits"};
 inline constexpr Range stock_count{"stock_count", -1, 10'000, "", "-1 means as many as needed"};
+inline constexpr Range shelf_count{"shelf_count", 0, 20, "", "one over another"};
 inline constexpr Range sheet_number{"sheet_number", 0, 9'999, "", "more sheets are never laid out"};
 inline constexpr Range wanted_readings{"wanted_readings", 1, 5, "", "one trip to the boat"};
 inline constexpr Range meter_range{"meter_range", 1, 200'000, "mm", "what a laser meter reaches"};
@@ -68,11 +69,11 @@ inline constexpr Range cell{"cell", 0.5, 10'000, "mm", "of the grid by which a s
 inline constexpr Range seconds{"seconds", 0, 86'400, "s", "a day"};
 
 inline constexpr std::array all{
-    place,           length,      distance,  thickness, opening, notch,  sheet, gap,           film,
-    sigma,           angle_sigma, fit,       lean,      turn,    turns,  slope, density,       mass,
-    stability,       trim_moment, area_mass, glass,     waste,   strip,  block, block_spacing, bond,
-    factor,          screw_gauge, spacing,   lopsided,  lumpy,   chance, seed,  stock_count,   sheet_number,
-    wanted_readings, meter_range, cell,      seconds};
+    place,        length,          distance,    thickness, opening, notch,  sheet, gap,           film,
+    sigma,        angle_sigma,     fit,         lean,      turn,    turns,  slope, density,       mass,
+    stability,    trim_moment,     area_mass,   glass,     waste,   strip,  block, block_spacing, bond,
+    factor,       screw_gauge,     spacing,     lopsided,  lumpy,   chance, seed,  stock_count,   shelf_count,
+    sheet_number, wanted_readings, meter_range, cell,      seconds};
 }  // namespace range
 
 /// How many of a thing there may be.
@@ -101,6 +102,9 @@ inline constexpr Limit stick_marks{"marks on a tick stick", 100, "a mark each fe
 inline constexpr Limit marks{"reference marks", 1'000, "each is listed by name"};
 inline constexpr Limit materials{"materials of a job", 200, "each is laid out by itself"};
 inline constexpr Limit pieces{"pieces of a job", 500, "a large boat has two hundred"};
+inline constexpr Limit units{"units of a job", 200, "each is several pieces"};
+inline constexpr Limit dividers{"dividers of a unit", 50, "one a hand's breadth"};
+inline constexpr Limit free_points{"points of a free edge", 200, "a batten has ten pins"};
 inline constexpr Limit edges{"edges of a piece", 40, "a free edge has one"};
 inline constexpr Limit openings{"openings of a piece", 200, "rows of vent holes included"};
 inline constexpr Limit limbers{"limber notches of a piece", 50, "one a low point"};
@@ -122,11 +126,11 @@ inline constexpr Limit nest_corners{"corners of a parts file", 200'000, "with ea
 inline constexpr Limit holes{"holes of an outline", 500, "rows of vent holes included"};
 
 inline constexpr std::array all{
-    job_bytes,   table_bytes,    cloud_bytes,  parts_bytes,  line_bytes,   table_rows, columns,     text,
-    surfaces,    layers,         sets,         readings,     job_readings, again,      stick_marks, marks,
-    materials,   pieces,         edges,        openings,     limbers,      joints,     layouts,     placements,
-    set_aside,   section_points, blocks,       cloud_points, ply_elements, ply_list,   nest_parts,  nest_copies,
-    nest_sheets, nest_rotations, ring_corners, nest_corners, holes};
+    job_bytes, table_bytes, cloud_bytes, parts_bytes, line_bytes,     table_rows,   columns,      text,
+    surfaces,  layers,      sets,        readings,    job_readings,   again,        stick_marks,  marks,
+    materials, pieces,      units,       dividers,    free_points,    edges,        openings,     limbers,
+    joints,    layouts,     placements,  set_aside,   section_points, blocks,       cloud_points, ply_elements,
+    ply_list,  nest_parts,  nest_copies, nest_sheets, nest_rotations, ring_corners, nest_corners, holes};
 }  // namespace limit
 
 /// "700 is too many: pieces of a job are at most 500 (a large boat has two hundred)".

@@ -86,7 +86,7 @@ TEST_CASE("new pieces stand where they are asked for and are bounded", "[parts]"
     for (int k = 0; k < job::starting_kind_count; ++k) {
         const auto kind = static_cast<job::StartingKind>(k);
         const auto piece = job::starting_piece(demo().job, demo().results, kind, 420);
-        CHECK(piece.plane.d_mm == 420);
+        CHECK(geometry::place_mm(piece.plane) == 420);
         CHECK(piece.plane.normal.norm() == Approx(1));
         CHECK(piece.edges.size() >= 2);
         CHECK(piece.edges.front().kind == piece::EdgeKind::scribed);
@@ -278,7 +278,7 @@ TEST_CASE("the painted view shows the same things where there is no OpenGL", "[p
     Camera camera;
     const Scene scene = scene_of(demo(), "B1", {Vec3::UnitX(), 2700});
     camera.look_at(scene);
-    PaintedSceneView view(camera);
+    SceneView view(camera, SceneView::Draws::by_painter);
     view.resize(500, 360);
     const QImage blank = view.grab().toImage();
     view.show_scene(scene);

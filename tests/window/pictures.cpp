@@ -9,6 +9,7 @@
 #include "app/measure/photo_view.h"
 #include "app/measure/school_sketch.h"
 #include "job/job_file.h"
+#include "job/starting_unit.h"
 #include "practice/instruments.h"
 #include "support/photo.h"
 #include "support/practice_jobs.h"
@@ -225,6 +226,17 @@ int main(int argc, char** argv) {
     w.document.select_piece("B2");
     w.main.show_step("Fix");
     shoot("fix");
+    w.document.edit("A settee", [&](job::Job& job) {
+        job.units.push_back(job::starting_unit(job, w.document.computed()->results, furniture::UnitKind::settee));
+    });
+    w.settle();
+    w.document.select_piece("U1.top");
+    w.main.show_step("Pieces in the boat");
+    w.settle();
+    shoot("boat");
+    w.main.step_named("Pieces")->show_in_boat(false);
+    w.document.undo_stack().undo();
+    w.settle();
     w.document.select_piece("B1");
     w.main.show_step("Pieces");
     w.main.show_sheet("papers");

@@ -3,13 +3,13 @@
 
 #include <QComboBox>
 #include <QListView>
-#include <QOpenGLWidget>
 #include <QProgressBar>
 #include <cmath>
 #include <set>
 
 #include "app/document/nest_search.h"
 #include "app/look/theme.h"
+#include "app/shape/scene_view.h"
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/panel.h"
 #include "support/jobs.h"
@@ -53,24 +53,48 @@ TEST_CASE("the shape is drawn by OpenGL, turns with the mouse and the keys, and 
     Window w;
     open(w, "Shape");
     auto* view = w.step_drawing("Shape");
-    REQUIRE(qobject_cast<QOpenGLWidget*>(view));
-    auto* gl = static_cast<QOpenGLWidget*>(view);
-    const QImage first = gl->grabFramebuffer();
+    const auto picture = [&] { return view->grab().toImage(); };
+    const QImage first = picture();
+    REQUIRE(qobject_cast<SceneView*>(view));
+    CHECK(static_cast<SceneView*>(view)->by_opengl());
     CHECK(colours(first) > 20);
     view->setFocus();
     QTest::keyClick(view, Qt::Key_Left);
-    CHECK(gl->grabFramebuffer() != first);
+    CHECK(picture() != first);
     QTest::keyClick(view, Qt::Key_Right);
-    CHECK(gl->grabFramebuffer() == first);
+    CHECK(picture() == first);
     QTest::mousePress(view, Qt::LeftButton, {}, {200, 200});
     QMouseEvent move(QEvent::MouseMove, QPointF(260, 220), QPointF(260, 220), Qt::LeftButton, Qt::LeftButton,
                      Qt::NoModifier);
     QApplication::sendEvent(view, &move);
     QTest::mouseRelease(view, Qt::LeftButton, {}, {260, 220});
-    const QImage turned = gl->grabFramebuffer();
+    const QImage turned = picture();
     CHECK(turned != first);
     QTest::keyClick(view, Qt::Key_Plus);
-    CHECK(gl->grabFramebuffer() != turned);
+    CHECK(picture() != turned);
+}
+
+TEST_CASE("a shelf lies as plans do: the bow at right, port up; a bulkhead stands", "[views]") {
+    Window w;
+    open(w, "Pieces", "S1");
+    const auto* drawing = qobject_cast<DrawingView*>(w.step_drawing("Pieces"));
+    REQUIRE(drawing);
+    const auto* shelf = w.document.computed()->results.piece("S1");
+    REQUIRE(shelf->shape());
+    const auto& frame = shelf->shape()->frame;
+    const auto on_screen = [&](const Vec3& in_boat) {
+        return drawing->to_widget(frame.to_plane(frame.origin + in_boat)) -
+               drawing->to_widget(frame.to_plane(frame.origin));
+    };
+    CHECK(on_screen(Vec3::UnitX()).x() > 0);
+    CHECK(on_screen(Vec3::UnitX()).y() == Approx(0).margin(1e-9));
+    CHECK(on_screen(Vec3::UnitY()).y() < 0);
+    const QPointF there(drawing->width() / 3.0, drawing->height() / 4.0);
+    CHECK((drawing->to_widget(drawing->to_drawing(there)) - there).manhattanLength() < 1e-6);
+    w.document.select_piece("B1");
+    w.settle();
+    CHECK(drawing->to_widget({0, 1}).y() < drawing->to_widget({0, 0}).y());
+    CHECK(drawing->to_widget({1, 0}).x() > drawing->to_widget({0, 0}).x());
 }
 
 TEST_CASE("the section follows the field, the ribbon and its keys", "[views]") {
@@ -242,6 +266,7 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
     REQUIRE(w.settle());
     w.document.select_piece("S1");
     w.main.show_step("Pieces");
+    REQUIRE(w.choose("showing", 1));  // what it is made of
     auto* sheet = w.named<QComboBox>("sheet");
     REQUIRE(sheet);
     sheet->setFocus();

@@ -130,12 +130,15 @@ TEST_CASE("a piece with its fields changed by keyboard follows, step by step, an
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const double area = geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a);
+    REQUIRE(w.choose("showing", 3));  // the piece, its making, then its edges
     REQUIRE(w.fill("at or below (top)", "500 + 2*30"));
     CHECK(w.document.job().pieces[1].edges[1].at_mm == 560);
     REQUIRE(w.settle());
     CHECK(geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a) < area);
+    REQUIRE(w.choose("showing", 4));
     REQUIRE(w.fill("left of (inboard)", "-18 in"));
     CHECK(w.document.job().pieces[1].edges[2].at_mm == Approx(-457.2));
+    REQUIRE(w.choose("showing", 0));
     REQUIRE(w.fill("face A at, fwd", "2.1 m"));
     CHECK(w.document.job().pieces[1].plane.d_mm == Approx(2100));
     w.step_drawing("Pieces")->setFocus();
@@ -176,6 +179,12 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const auto& piece = [&]() -> const job::JobPiece& { return w.document.job().pieces[1]; };
+    const auto add = [&w, &piece] {
+        const auto n =
+            piece().edges.size() + piece().openings.size() + piece().limbers.size() + piece().joints.size();
+        return w.choose("showing", static_cast<int>(2 + n));
+    };
+    REQUIRE(add());
     REQUIRE(w.click("Add an opening"));
     REQUIRE(piece().openings.size() == 1);
     REQUIRE(w.fill("left (door)", "-800"));
@@ -183,11 +192,14 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     CHECK(piece().openings[0].width_mm == 250);
     REQUIRE(w.settle());
     CHECK(w.document.computed()->results.piece("B2")->shape()->face_a.holes.size() == 1);
+    REQUIRE(add());
     REQUIRE(w.click("Add a joint"));
     REQUIRE(piece().joints.size() == 1);
     REQUIRE(w.click("Remove joint 1"));
+    REQUIRE(w.choose("showing", 5));
     REQUIRE(w.click("Remove opening door"));
     CHECK(piece().openings.empty());
+    REQUIRE(w.choose("showing", 5));
     REQUIRE(w.click("Remove limber"));
     REQUIRE(w.settle());
     bool missing = false;

@@ -6,6 +6,7 @@
 
 #include "app/document/compute_thread.h"
 #include "app/document/file_digest.h"
+#include "job/in_full.h"
 #include "job/job_file.h"
 
 namespace bevelsmith::app {
@@ -30,9 +31,9 @@ class SwapJob : public QUndoCommand {
     QString key_;
 };
 
-Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()) {
+Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()), built_(job_) {
     set_base();
-    computed_ = std::make_shared<const Computed>(Computed{job_, job::Pipeline().compute(job_), {}});
+    computed_ = std::make_shared<const Computed>(Computed{built_, job::Pipeline().compute(built_), {}});
     thread_ = std::make_unique<ComputeThread>([this](std::shared_ptr<const Computed> result) {
         QMetaObject::invokeMethod(
             this,
@@ -68,6 +69,7 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
 
 void Document::set_job(job::Job& other) {
     std::swap(job_, other);
+    built_ = job::in_full(job_);
     ++edits_;
     if (quiet_) return;
     settle_selection();
@@ -83,6 +85,7 @@ void Document::set_base() {
 void Document::replace(job::Job job, const QString& path, const QString& digest) {
     emit about_to_replace();
     job_ = std::move(job);
+    built_ = job::in_full(job_);
     path_ = path;
     digest_ = digest;
     for_reading_ = false;
@@ -92,7 +95,7 @@ void Document::replace(job::Job job, const QString& path, const QString& digest)
     settle_selection();
     stopped_ = false;
     faults_.clear();
-    thread_->compute(job_, true);
+    thread_->compute(built_, true);
     emit job_changed();
     emit selection_changed();
 }
@@ -150,7 +153,7 @@ void Document::stop_computing() {
 
 void Document::compute_again() {
     stopped_ = false;
-    thread_->compute(job_, false);
+    thread_->compute(built_, false);
     emit computing_changed();
 }
 
@@ -161,8 +164,8 @@ void Document::select_piece(const QString& id) {
 }
 
 void Document::settle_selection() {
-    if (job::find_piece(job_, selected_.toStdString())) return;
-    const QString first = job_.pieces.empty() ? QString() : QString::fromStdString(job_.pieces.front().id);
+    if (piece(selected_)) return;
+    const QString first = built_.pieces.empty() ? QString() : QString::fromStdString(built_.pieces.front().id);
     if (first == selected_) return;
     selected_ = first;
     emit selection_changed();

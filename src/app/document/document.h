@@ -17,7 +17,7 @@ namespace bevelsmith::app {
 
 /// A job with everything computed from it. Immutable; views keep it as long as they draw it.
 struct Computed {
-    job::Job job;
+    job::Job job;  ///< with the pieces of its units
     job::Results results;
     std::vector<review::Finding> findings;
 
@@ -34,6 +34,9 @@ class Document : public QObject {
     ~Document() override;
 
     const job::Job& job() const { return job_; }
+    /// The job with the pieces of its units among its pieces: what is shown, and never edited.
+    const job::Job& built() const { return built_; }
+    const job::JobPiece* piece(const QString& id) const { return job::find_piece(built_, id.toStdString()); }
     /// The latest results; they may be of a slightly older job while `computing()`.
     std::shared_ptr<const Computed> computed() const { return computed_; }
     bool computing() const;
@@ -108,7 +111,7 @@ class Document : public QObject {
     void set_base();
     void show(std::shared_ptr<const Computed> result);
 
-    job::Job job_;
+    job::Job job_, built_;
     std::shared_ptr<const Computed> computed_;
     QUndoStack undo_;
     std::shared_ptr<const job::Job> base_;

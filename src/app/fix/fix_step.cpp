@@ -71,7 +71,8 @@ class FixStep : public Step {
         // Nothing is stated from what nobody has said.
         const bool said = state_.hull_said();
         question_->setVisible(!said);
-        const bool ready = state_.shape() != nullptr && said;
+        const bool scribed = state_.shape() && state_.shape()->edge_length_mm > 0;
+        const bool ready = scribed && said;
         for (QWidget* w :
              std::initializer_list<QWidget*>{method_row_, reasons_, amounts_, rejected_, cautions_, findings_})
             w->setVisible(ready);
@@ -79,6 +80,8 @@ class FixStep : public Step {
         act_->setText(state_.shape() ? "See it on the sheets" : "Give it an outline first");
         show_rules();
         if (!said) return title_->setText("What is the hull made of?");
+        if (state_.shape() && !scribed)
+            return title_->setText("This piece meets no hull: it is fixed to the pieces that it ends at.");
         if (!ready) return title_->setText("A piece with an outline can be fixed: choose one at left.");
         title_->setText(QString::fromStdString(state_.computed_piece()->name));
         const auto& plan = state_.result()->fixing;

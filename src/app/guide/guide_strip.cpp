@@ -11,6 +11,8 @@ namespace {
 
 /// A section is told by about so many readings.
 constexpr std::size_t enough_at_a_station = 6;
+/// A number of readings beyond which another way of measuring is wanted rather than more of them.
+constexpr double most_worth_telling = 99;
 
 /// Half of the surveyed area is known at least so well (standard deviation, mm).
 double typical_sigma_mm(const job::SurfaceResult& surface) {
@@ -90,16 +92,17 @@ QString GuideStrip::readings_words() const {
         return QString("%1 so far; the surface appears from twelve readings, on three stations.")
             .arg(count == 1 ? QString("One reading") : QString("%1 readings").arg(count));
     const double band = 1.96 * typical_sigma_mm(*surface);
-    for (double wanted : {1.0, 3.0}) {
-        if (band > wanted) continue;
-        return QString("Enough for %1: half of what you read is known to %2.")
-            .arg(document_.fine(wanted), document_.band(band / 1.96));
-    }
-    const int more = static_cast<int>(std::ceil(static_cast<double>(count) * (band * band / 9 - 1)));
-    return QString("Half of it is known to %1. About %2 more readings for %3.")
-        .arg(document_.band(band / 1.96))
-        .arg(std::clamp(more, 1, 99))
-        .arg(document_.fine(3));
+    const auto more_for = [&](double wanted) {
+        const double more = static_cast<double>(count) * (band * band / (wanted * wanted) - 1);
+        return more > most_worth_telling ? QString("far more for %1").arg(document_.fine(wanted))
+                                         : QString("about %1 more for %2")
+                                               .arg(std::max(1, static_cast<int>(std::ceil(more))))
+                                               .arg(document_.fine(wanted));
+    };
+    const QString known = QString("half of what you read is known to %1").arg(document_.band(band / 1.96));
+    if (band <= 1) return QString("Enough for %1: %2.").arg(document_.fine(1), known);
+    if (band <= 3) return QString("Enough for %1, %2: %3.").arg(document_.fine(3), more_for(1), known);
+    return QString("Not yet enough for %1, %2: %3.").arg(document_.fine(3), more_for(3), known);
 }
 
 void GuideStrip::refresh() {

@@ -123,6 +123,12 @@ void Theme::set_night(bool night) {
     emit changed();
 }
 
+void Theme::dress() {
+    if (dressed_) return;
+    dressed_ = true;
+    apply();
+}
+
 QFont Theme::font(int pixels, bool strong) {
     QFont out(paper::bundled_family());
     out.setPixelSize(pixels);
@@ -150,7 +156,7 @@ void Theme::apply() const {
     p.setColor(QPalette::PlaceholderText, c.faint);
     QApplication::setPalette(p);
     QToolTip::setPalette(p);
-    qApp->setStyleSheet(sheet_for(c, night_));
+    if (dressed_) qApp->setStyleSheet(sheet_for(c, night_));
 }
 
 Theme& theme() {

@@ -41,6 +41,9 @@ class Theme : public QObject {
     const Colours& colours() const;
     bool night() const { return night_; }
     void set_night(bool night);
+    /// Puts the style sheet on, once the first window is built: widgets put together under one are styled anew with
+    /// every parent they get.
+    void dress();
 
     /// The bundled typeface at one of the three sizes.
     static QFont font(int pixels, bool strong = false);
@@ -51,7 +54,7 @@ class Theme : public QObject {
 
   private:
     void apply() const;
-    bool night_ = false;
+    bool night_ = false, dressed_ = false;
 };
 
 /// The one theme of the running program.

@@ -247,11 +247,11 @@ void ImportSheet::add_cut(FieldList& fields) {
                       [this, k](const QVariant& v) { (*cut_.high)[k] = v.toDouble(), refresh(); });
     }
     QStringList pieces{"anywhere"};
-    for (const auto& p : document_.job().pieces) pieces << "near the plane of " + QString::fromStdString(p.id);
+    for (const auto& p : document_.built().pieces) pieces << "near the plane of " + QString::fromStdString(p.id);
     fields.choice("keep points", piece_, pieces, [this](const QVariant& v) {
         piece_ = v.toInt();
         cut_.plane.reset();
-        if (piece_ > 0) cut_.plane = document_.job().pieces[static_cast<std::size_t>(piece_) - 1].plane;
+        if (piece_ > 0) cut_.plane = document_.built().pieces[static_cast<std::size_t>(piece_) - 1].plane;
         refresh();
     });
     if (cut_.plane)

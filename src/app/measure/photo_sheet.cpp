@@ -256,7 +256,7 @@ void PhotoSheet::take() {
     document_.edit("Take a template over from a photo", [&](job::Job& job) {
         survey::ReadingSet set = survey::usual_set(survey::School::traced);
         set.name = name_;
-        if (const auto* piece = job::find_piece(job, document_.selected_piece().toStdString())) {
+        if (const auto* piece = document_.piece(document_.selected_piece())) {
             const auto frame = geometry::upright_frame(piece->plane);
             set.origin = frame.origin;
             set.along = frame.u;

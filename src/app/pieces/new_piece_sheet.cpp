@@ -1,5 +1,8 @@
 #include "app/pieces/new_piece_sheet.h"
 
+#include "app/pieces/unit_fields.h"
+#include "job/starting_unit.h"
+
 namespace bevelsmith::app {
 
 using job::StartingKind;
@@ -10,6 +13,7 @@ NewPieceSheet::NewPieceSheet(Document& document, std::optional<double> at_mm)
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
+    usual_ = panel_->words({});
     panel_->words(
         "It starts from what has been measured: scribed to the hull, and cut straight where the readings end or the "
         "boat does. All of it can be moved afterwards, by typing or on the drawing.");
@@ -21,11 +25,13 @@ NewPieceSheet::NewPieceSheet(Document& document, std::optional<double> at_mm)
 
 void NewPieceSheet::add() {
     if (!form_->settled()) return;
+    if (furniture()) return add_unit();
     std::string id;
     document_.edit("Add a piece", [&](job::Job& job) {
         if (job.materials.empty()) job.materials = job::empty_job().materials;
         if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        job.pieces.push_back(job::starting_piece(job, document_.computed()->results, kind(), proposed_.plane.d_mm));
+        job.pieces.push_back(
+            job::starting_piece(job, document_.computed()->results, kind(), geometry::place_mm(proposed_.plane)));
         id = job.pieces.back().id;
     });
     document_.select_piece(QString::fromStdString(id));
@@ -33,26 +39,71 @@ void NewPieceSheet::add() {
     emit close_asked();
 }
 
-/// The piece as it would stand now.
+void NewPieceSheet::add_unit() {
+    document_.edit("Add a unit", [&](job::Job& job) {
+        if (job.materials.empty()) job.materials = job::empty_job().materials;
+        if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
+        if (unit_.material_id.empty()) unit_.material_id = unit_.top_material_id = job.materials.front().id;
+        if (unit_.surface_id.empty()) unit_.surface_id = job.surfaces.front().id;
+        job.units.push_back(unit_);
+    });
+    for (const auto& piece : document_.built().pieces)
+        if (piece.id.rfind(unit_.id + ".", 0) == 0) {
+            document_.select_piece(QString::fromStdString(piece.id));
+            break;
+        }
+    emit wants_step("Pieces in the boat");
+    emit close_asked();
+}
+
+/// The piece or unit as it would stand now.
 void NewPieceSheet::propose() {
+    if (furniture()) return propose_unit();
     proposed_ = job::starting_piece(document_.job(), document_.computed()->results, kind(), at_mm_);
-    const auto& words = job::starting_words(kind());
-    words_->setText(words.words);
+    show_fields();
+}
+
+void NewPieceSheet::propose_unit() {
+    unit_ = job::starting_unit(document_.job(), document_.computed()->results, unit_kind(), at_mm_);
+    show_fields();
+}
+
+void NewPieceSheet::choose(int chosen) {
+    const auto at_of = [this](int k) {
+        return k < static_cast<int>(offered_.size())
+                   ? QString(job::starting_words(offered_[static_cast<std::size_t>(k)]).at)
+                   : QString("face A at, fwd");
+    };
+    // A place along the boat is none across it.
+    if (at_of(chosen) != at_of(chosen_)) at_mm_.reset();
+    chosen_ = chosen;
+    propose();
+}
+
+void NewPieceSheet::show_fields() {
+    words_->setText(furniture() ? furniture::unit_words(unit_kind()).words : job::starting_words(kind()).words);
+    usual_->setVisible(furniture());
+    if (furniture())
+        usual_->setText(document_.told(std::string("Usual: ") + furniture::unit_words(unit_kind()).usual +
+                                       " (common practice)."));
     QStringList names;
     for (StartingKind k : offered_) names << QString(job::starting_words(k).name).toLower();
+    for (int k = 0; k < furniture::unit_kind_count; ++k)
+        names << QString("furniture: %1").arg(furniture::unit_words(static_cast<furniture::UnitKind>(k)).name);
     FieldList fields;
-    fields.choice("kind", chosen_, names, [this](const QVariant& v) {
-        // A place along the boat is none across it.
-        if (job::starting_words(offered_[static_cast<std::size_t>(v.toInt())]).at !=
-            QString(job::starting_words(kind()).at))
-            at_mm_.reset();
-        chosen_ = v.toInt();
-        propose();
-    });
-    fields.length(words.at, proposed_.plane.d_mm, [this](const QVariant& v) {
-        at_mm_ = v.toDouble();
-        propose();
-    });
+    fields.choice("kind", chosen_, names, [this](const QVariant& v) { choose(v.toInt()); });
+    if (furniture()) {
+        add_unit_numbers(fields, document_.job(), unit_,
+                         [this](const QString&, const std::function<void(job::JobUnit&)>& change) {
+                             change(unit_);
+                             show_fields();
+                         });
+    } else {
+        fields.length(job::starting_words(kind()).at, geometry::place_mm(proposed_.plane), [this](const QVariant& v) {
+            at_mm_ = v.toDouble();
+            propose();
+        });
+    }
     form_->show_fields(fields.take());
 }
 

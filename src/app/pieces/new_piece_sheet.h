@@ -17,13 +17,24 @@ class NewPieceSheet : public SideSheet {
     NewPieceSheet(Document& document, std::optional<double> at_mm);
 
   private:
+    /// Kinds of piece first, then of furniture.
+    bool furniture() const { return chosen_ >= static_cast<int>(offered_.size()); }
     job::StartingKind kind() const { return offered_[static_cast<std::size_t>(chosen_)]; }
+    furniture::UnitKind unit_kind() const {
+        return static_cast<furniture::UnitKind>(chosen_ - static_cast<int>(offered_.size()));
+    }
     void propose();
+    void propose_unit();
+    void show_fields();
+    void choose(int kind);
     void add();
+    void add_unit();
     std::vector<job::StartingKind> offered_;
     int chosen_ = 0;
     std::optional<double> at_mm_;
     job::JobPiece proposed_;
+    job::JobUnit unit_;
+    QLabel* usual_;
     QLabel* words_;
     Form* form_;
 };

@@ -44,6 +44,10 @@ void PerimeterRibbon::paintEvent(QPaintEvent*) {
     if (!shape)
         return void(
             p.drawText(rect(), Qt::AlignCenter, "Here the edge will lie unrolled, with its bevel from end to end."));
+    if (shape->edge_length_mm <= 0)
+        return void(p.drawText(rect(), Qt::AlignCenter,
+                               "No edge of this piece is scribed: its straight edges' bevels stand "
+                               "under \"showing\", edge by edge."));
     double most = 3;
     for (const auto& m : shape->marks)
         if (m.kept) most = std::max(most, std::abs(units::degrees(m.bevel_rad)));

@@ -10,6 +10,7 @@
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 #include "exchange/drawing.h"
+#include "job/in_full.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
@@ -21,8 +22,17 @@ PieceState::PieceState(Document& d) : document(d), held_(d.computed()) {
         emit changed();
     };
     connect(&document, &Document::computed_changed, this, renew);
-    connect(&document, &Document::selection_changed, this, renew);
-    connect(&document, &Document::job_changed, this, &PieceState::changed);
+    connect(&document, &Document::selection_changed, this, [this, renew] {
+        // Among a unit's panels one goes on looking at the unit.
+        if (facet_ && facet_->kind != Facet::Kind::unit) facet_.reset();
+        follow_additions();
+        renew();
+    });
+    connect(&document, &Document::job_changed, this, [this] {
+        follow_additions();
+        emit changed();
+    });
+    follow_additions();
 }
 
 const job::PieceResult* PieceState::result() const {
@@ -53,6 +63,36 @@ void PieceState::point_at(int mark) {
     emit pointed(mark);
 }
 
+void PieceState::follow_additions() {
+    const auto* now = piece();
+    const std::string id = now ? now->id : std::string();
+    const std::array<std::size_t, 4> counts =
+        now ? std::array{now->edges.size(), now->openings.size(), now->limbers.size(), now->joints.size()}
+            : std::array<std::size_t, 4>{};
+    constexpr Facet::Kind kinds[] = {Facet::Kind::edge, Facet::Kind::opening, Facet::Kind::limber,
+                                     Facet::Kind::joint};
+    for (std::size_t k = 0; id == counted_ && k < counts.size(); ++k)
+        if (counts[k] == counts_[k] + 1 && facet_ && facet_->kind == Facet::Kind::more)
+            facet_ = Facet{kinds[k], counts[k] - 1};
+    counted_ = id;
+    counts_ = counts;
+}
+
+Facet PieceState::facet() const {
+    const auto* now = piece();
+    if (!now) return {};
+    const auto all = facets_of(*now, job::unit_of(document.job(), now->id));
+    for (const auto& one : all)
+        if (facet_ && one.facet == *facet_) return one.facet;
+    return all.front().facet;
+}
+
+void PieceState::choose(const Facet& facet) {
+    if (facet_ && *facet_ == facet) return;
+    facet_ = facet;
+    emit changed();
+}
+
 PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), shows_(shows) {
     unit = [this] { return state_.document.unit(); };
     margin_px = 88;
@@ -65,6 +105,11 @@ geometry::Box PieceDrawing::content() const {
     if (!shape) return state_.sketch() ? box_of(*state_.sketch()) : geometry::Box{};
     const auto a = geometry::bounding_box(shape->face_a.outer), b = geometry::bounding_box(shape->face_b.outer);
     return {a.min.cwiseMin(b.min), a.max.cwiseMax(b.max)};
+}
+
+Orientation PieceDrawing::lies() const {
+    const auto* piece = state_.computed_piece();
+    return piece ? orientation_of(piece->plane) : Orientation::upright;
 }
 
 QString PieceDrawing::empty_words() const {
@@ -102,7 +147,8 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     // Joints where there is wood, with a little to take hold of beyond it.
     pencil.painter().save();
     QPainterPath wood = pencil.path_of(shape.face_a);
-    wood.addRect(QRectF(pencil.at({box.min.x(), box.max.y()}) - QPointF(0, 14), QSizeF(pencil.px(box.width()), 14)));
+    const double beyond = 14 / scale();
+    wood.addRect(QRectF(pencil.at(box.max), pencil.at({box.min.x(), box.max.y() + beyond})).normalized());
     pencil.painter().setClipPath(wood);
     pencil.pen(c.accent, 1.3, Qt::DashDotLine);
     for (const auto& joint : shape.joints) {
@@ -124,7 +170,7 @@ void PieceDrawing::draw_edge_marks(Pencil& pencil) {
     const Vec2 corner = content().min;
     for (const auto& tick : drawing->ticks) {
         const Vec2 at = tick.at + corner;
-        const QPointF n(tick.outward.x(), -tick.outward.y());
+        const QPointF n = pencil.way(tick.outward);
         pencil.pen(c.certain, 1.2);
         pencil.painter().drawLine(pencil.at(at), pencil.at(at) + n * 9);
         pencil.text(at, QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg))), n * 26,
@@ -137,8 +183,20 @@ void PieceDrawing::draw_dimensions(Pencil& pencil, const piece::Outline& shape) 
     pencil.pen(c.faint, 1);
     const auto box = content();
     const auto figure = [&](double mm) { return state_.document.length(mm); };
-    pencil.dimension({box.min.x(), box.max.y()}, {box.max.x(), box.max.y()}, 26, figure(box.width()));
-    pencil.dimension({box.min.x(), box.min.y()}, {box.min.x(), box.max.y()}, 68, figure(box.height()));
+    // Above or below, wherever fewer bevels are written.
+    QPointF marks(0, 0);
+    for (const auto& m : shape.marks)
+        if (m.kept) marks += pencil.way(m.a - box.centre());
+    const double beside = marks.y() < 0 ? -26 : 26;
+    if (lies() == Orientation::upright) {
+        const double y = marks.y() < 0 ? box.min.y() : box.max.y();
+        pencil.dimension({box.min.x(), y}, {box.max.x(), y}, beside, figure(box.width()));
+        pencil.dimension({box.min.x(), box.min.y()}, {box.min.x(), box.max.y()}, 68, figure(box.height()));
+    } else {
+        const double x = marks.y() < 0 ? box.max.x() : box.min.x();
+        pencil.dimension({x, box.min.y()}, {x, box.max.y()}, beside, figure(box.height()));
+        pencil.dimension({box.max.x(), box.min.y()}, {box.min.x(), box.min.y()}, 68, figure(box.width()));
+    }
     for (const auto& hole : shape.face_a.holes) {
         const auto b = geometry::bounding_box(hole);
         const double low = b.min.y() + b.height() / 5, left = b.min.x() + b.width() / 5;
@@ -253,7 +311,7 @@ void PieceDrawing::draw_trial(Pencil& pencil, const piece::Outline& shape) {
         if (!out.allFinite()) continue;
         if (out.dot(gaps[i].at - middle) < 0) out = -out;
         const QPointF edge = pencil.at(gaps[i].at);
-        const QPointF hull = edge + px_per_mm * gaps[i].gap_mm * QPointF(out.x(), -out.y());
+        const QPointF hull = edge + px_per_mm * gaps[i].gap_mm * pencil.way(out);
         pencil.pen(std::abs(gaps[i].gap_mm) > wanted ? c.stop : c.accent, 1);
         pencil.painter().drawLine(edge, hull);
         if (!before.isNull() && QLineF(before, hull).length() < 60) pencil.painter().drawLine(before, hull);
@@ -358,6 +416,14 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
 bool PieceDrawing::press(const Vec2& mm) {
     held_ = handle_at(mm);
     ++drags_;
+    // What is taken hold of is what the facts show.
+    using K = Facet::Kind;
+    if (held_.kind == Handle::Kind::straight_edge) state_.choose({K::edge, held_.index});
+    else if (held_.kind == Handle::Kind::opening) state_.choose({K::opening, held_.index});
+    else if (held_.kind == Handle::Kind::joint) state_.choose({K::joint, held_.index});
+    else if (state_.shape() && state_.mark() >= 0)
+        state_.choose(
+            {K::edge, static_cast<std::size_t>(state_.shape()->marks[static_cast<std::size_t>(state_.mark())].edge)});
     return held_.kind != Handle::Kind::none;
 }
 

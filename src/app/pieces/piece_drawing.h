@@ -1,7 +1,11 @@
 // The drawing of one piece and the ribbon that unrolls its edge; used by Pieces and, with fixings, by Fix.
 #pragma once
 
+#include <array>
+#include <optional>
+
 #include "app/document/document.h"
+#include "app/pieces/facets.h"
 #include "app/widgets/drawing_view.h"
 
 namespace bevelsmith::app {
@@ -19,14 +23,15 @@ class PieceState : public QObject {
     const piece::Sketch* sketch() const;
     /// The piece as the results know it, and as it is now; null when there is none.
     const job::JobPiece* computed_piece() const;
-    const job::JobPiece* piece() const {
-        return job::find_piece(document.job(), document.selected_piece().toStdString());
-    }
+    const job::JobPiece* piece() const { return document.piece(document.selected_piece()); }
     QString fault() const;
     /// A person has said what the hull is made of.
     bool hull_said() const;
     int mark() const { return mark_; }
     void point_at(int mark);
+    /// What of the piece is looked at; the first that there is, where that is gone.
+    Facet facet() const;
+    void choose(const Facet& facet);
 
   signals:
     void changed();
@@ -35,6 +40,11 @@ class PieceState : public QObject {
   private:
     std::shared_ptr<const Computed> held_;
     int mark_ = -1;
+    /// What has just been added to the piece is what is looked at next.
+    void follow_additions();
+    std::optional<Facet> facet_;
+    std::string counted_;  ///< the piece whose lists were counted last
+    std::array<std::size_t, 4> counts_{};
 };
 
 class PieceDrawing : public DrawingView {
@@ -47,6 +57,7 @@ class PieceDrawing : public DrawingView {
     geometry::Box content() const override;
     void draw(Pencil& pencil) override;
     QString empty_words() const override;
+    Orientation lies() const override;
     void hover(const Vec2& mm) override;
     void leave() override { state_.point_at(-1); }
     bool press(const Vec2& mm) override;

@@ -1,12 +1,17 @@
 // Pieces: the outline of both faces to scale, its bevels, its edges and openings.
+#include <QShortcut>
+#include <QStackedWidget>
+#include <QToolButton>
 #include <algorithm>
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/pieces/boat_view.h"
 #include "app/pieces/piece_drawing.h"
 #include "app/pieces/piece_fields.h"
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
+#include "job/in_full.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -14,7 +19,7 @@ namespace {
 class PiecesStep : public Step {
   public:
     explicit PiecesStep(Document& document) : Step(document, "Pieces"), state_(document) {
-        stage_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
+        build_stage();
         ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::outline);
         auto* panel = new Panel;
         size_ = new Figure("over both faces");
@@ -37,28 +42,162 @@ class PiecesStep : public Step {
         refresh();
     }
     QString count() const override {
-        return document_.job().pieces.empty() ? QString() : QString::number(document_.job().pieces.size());
+        return document_.built().pieces.empty() ? QString() : QString::number(document_.built().pieces.size());
+    }
+
+    void show_in_boat(bool in_boat) override {
+        look_ = in_boat;
+        turn_to(in_boat);
     }
 
   private:
+    void turn_to(bool in_boat) {
+        stack_->setCurrentIndex(in_boat ? 1 : 0);
+        (in_boat ? in_boat_ : on_bench_)->setChecked(true);
+        stack_->currentWidget()->setFocus();
+        if (in_boat && look_ && boat_->look_at_selected()) look_ = false;
+    }
+    /// The piece on the bench, or all of them in the boat: one key turns from one to the other.
+    void build_stage() {
+        auto* stage = new QWidget;
+        stage->setObjectName("ground");
+        stage->setAttribute(Qt::WA_StyledBackground);
+        auto* column = new QVBoxLayout(stage);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(0);
+        auto* row = new QHBoxLayout;
+        row->setContentsMargins(size::pad, 2, size::pad, 2);
+        row->setSpacing(size::unit);
+        const auto button = [&](const QString& words, const QString& tip) {
+            auto* b = new QToolButton;
+            b->setObjectName("choice");
+            b->setText(words);
+            b->setToolTip(tip);
+            b->setCheckable(true);
+            b->setAutoExclusive(true);
+            row->addWidget(b);
+            return b;
+        };
+        on_bench_ = button("on the bench", "The piece to mark out from (B)");
+        in_boat_ = button("in the boat", "Section, profile and plan through everything there is (B)");
+        row->addSpacing(size::pad);
+        drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
+        boat_ = new BoatView(state_);
+        cut_fields_ = new QWidget;
+        auto* fields = new QHBoxLayout(cut_fields_);
+        fields->setContentsMargins(0, 0, 0, 0);
+        fields->setSpacing(size::unit);
+        const std::pair<exchange::Cut, const char*> cuts[] = {{exchange::Cut::section, "section at, fwd"},
+                                                              {exchange::Cut::profile, "profile at, port"},
+                                                              {exchange::Cut::plan, "plan at, up"}};
+        for (const auto& [cut, words] : cuts) {
+            auto* label = new QLabel(words);
+            label->setObjectName("small");
+            auto* field = length_edit([this] { return document_.unit(); });
+            field->setAccessibleName(words);
+            field->setFixedWidth(92);
+            fields->addWidget(label);
+            fields->addWidget(field);
+            connect(field, &QuantityEdit::taken, this, [this, c = cut](double mm) { boat_->move_cut(c, mm); });
+            cut_edits_.emplace_back(cut, field);
+        }
+        row->addWidget(cut_fields_);
+        row->addStretch(1);
+        stack_ = new QStackedWidget;
+        stack_->addWidget(drawing_);
+        stack_->addWidget(boat_);
+        column->addLayout(row);
+        column->addWidget(stack_, 1);
+        stage_ = stage;
+        auto* turn = new QShortcut(QKeySequence("B"), stage, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+        connect(turn, &QShortcut::activated, this, [this] { turn_to(stack_->currentIndex() == 0); });
+        connect(on_bench_, &QToolButton::clicked, this, [this] { turn_to(false); });
+        connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
+        connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) { cut_fields_->setVisible(k == 1); });
+        connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
+        connect(&document_, &Document::computed_changed, this, [this] {
+            // What was just added is looked at as soon as it is known.
+            if (look_ && stack_->currentIndex() == 1 && boat_->look_at_selected()) look_ = false;
+            show_cuts();
+        });
+        cut_fields_->hide();
+        on_bench_->setChecked(true);
+        show_cuts();
+    }
+    void show_cuts() {
+        for (const auto& [cut, field] : cut_edits_) field->set_value(boat_->at_mm(cut));
+    }
+
     void act() {
         if (!state_.piece()) emit wants_sheet("new piece");
         else emit wants_sheet("papers");
     }
     void refresh() {
+        using K = Facet::Kind;
         const auto* shape = state_.shape();
-        for (auto* f : {size_, edge_, bevel_, known_}) f->setVisible(shape != nullptr);
+        const Facet facet = state_.facet();
+        const bool whole = shape && facet.kind == K::piece, edge = shape && facet.kind == K::edge;
+        const bool scribed = shape && shape->edge_length_mm > 0;
+        size_->setVisible(shape && (whole || facet.kind == K::unit || facet.kind == K::making));
+        edge_->setVisible((whole && scribed) || edge);
+        bevel_->setVisible((whole && scribed) || edge);
+        known_->setVisible(scribed && (whole || edge));
         const auto* result = state_.result();
-        fit_->setVisible(shape && result->forecast);
+        fit_->setVisible(whole && scribed && result->forecast);
         if (shape && result->forecast) show_forecast(*result->forecast);
-        parts_->setVisible(shape != nullptr);
-        auto fields = piece_fields(document_, document_.selected_piece());
-        if (!fields.empty()) add_proposed(fields);
-        form_->show_fields(std::move(fields));
+        parts_->setVisible(shape && (whole || facet.kind == K::making));
+        form_->show_fields(fields_for(facet));
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
         act_->setText(!state_.piece() ? "Add a piece" : "Papers to cut from");
         if (shape) show_figures(*shape);
+        if (edge) show_edge(*shape, static_cast<int>(facet.index));
     }
+
+    /// First what is looked at, then its fields: never all of them.
+    std::vector<FormField> fields_for(const Facet& facet) {
+        const auto* piece = state_.piece();
+        if (!piece) return {};
+        const auto all = facets_of(*piece, job::unit_of(document_.job(), piece->id));
+        QStringList names;
+        int now = 0;
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            names << all[k].name;
+            if (all[k].facet == facet) now = static_cast<int>(k);
+        }
+        FieldList chosen;
+        chosen.choice("showing", now, names, [this, all](const QVariant& v) {
+            if (v.toInt() >= 0) state_.choose(all[static_cast<std::size_t>(v.toInt())].facet);
+        });
+        auto fields = chosen.take();
+        for (auto& field : piece_fields(document_, document_.selected_piece(), facet))
+            fields.push_back(std::move(field));
+        if (facet.kind == Facet::Kind::piece) add_proposed(fields);
+        return fields;
+    }
+
+    /// Of one edge: its length, and its bevel where that is the same all along.
+    void show_edge(const piece::Outline& shape, int index) {
+        double length = 0, bevel = 0;
+        bool scribed = false;
+        for (const auto& e : shape.edges_a) {
+            if (e.spec != index || e.source == piece::EdgeSource::limber || e.source == piece::EdgeSource::notch ||
+                e.source == piece::EdgeSource::joint)
+                continue;
+            length += e.length_mm;
+            bevel = e.bevel_rad;
+            scribed = e.source == piece::EdgeSource::scribed;
+        }
+        edge_->set_name("this edge");
+        edge_->show_value(document_.length_number(length), QString::fromUtf8(units::symbol(document_.unit()).data()),
+                          "Length on face A of what the outline keeps of this edge.");
+        if (scribed) return;
+        known_->hide();
+        bevel_->show_value(
+            QString::fromStdString(units::format_angle(bevel)), "",
+            "Angle between the edge and a square cut, the same all along; + open, face B reaches farther "
+            "out.");
+    }
+
     void show_figures(const piece::Outline& shape) {
         const auto a = geometry::bounding_box(shape.face_a.outer), b = geometry::bounding_box(shape.face_b.outer);
         const Vec2 box = a.max.cwiseMax(b.max) - a.min.cwiseMin(b.min);
@@ -67,6 +206,7 @@ class PiecesStep : public Step {
             document_.length_number(box.x()) + " × " + document_.length_number(box.y()), unit,
             QString("Both faces are exact sections of the surface, %1 apart: the thickness as measured, not as sold.")
                 .arg(document_.length(shape.thickness_mm)));
+        edge_->set_name("scribed edge");
         edge_->show_value(document_.length_number(shape.edge_length_mm), unit,
                           "Length on face A of the edge that is scribed to the hull, notches taken out.");
         bevel_->show_value(QString("%1 to %2")
@@ -111,6 +251,12 @@ class PiecesStep : public Step {
     FindingsBox* findings_;
     Form* form_;
     QPushButton* act_;
+    QStackedWidget* stack_;
+    QToolButton *on_bench_, *in_boat_;
+    QWidget* cut_fields_;
+    BoatView* boat_;
+    bool look_ = false;  ///< through what is chosen, once it is worked out
+    std::vector<std::pair<exchange::Cut, QuantityEdit*>> cut_edits_;
 };
 
 void PiecesStep::show_forecast(const piece::Forecast& forecast) {

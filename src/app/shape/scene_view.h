@@ -1,12 +1,11 @@
 // The 3-D view: by OpenGL where there is one, else painted; mouse and keys are the same.
 #pragma once
 
-#include <QOpenGLBuffer>
-#include <QOpenGLFunctions>
-#include <QOpenGLShaderProgram>
-#include <QOpenGLWidget>
 #include <QPainter>
+#include <QWidget>
+#include <memory>
 
+#include "app/shape/gl_picture.h"
 #include "app/shape/scene.h"
 
 namespace bevelsmith::app {
@@ -32,73 +31,29 @@ class CameraControl : public QObject {
     QPointF last_;
 };
 
-/// The boat's directions in words and the key to the colours, laid over a view as large as that view.
-class SceneWords : public QWidget {
+/// The scene as the camera sees it, with the boat's directions in words and the key to the colours.
+class SceneView : public QWidget {
     Q_OBJECT
   public:
-    SceneWords(QWidget& view, const Camera& camera, const Scene& scene);
+    /// By OpenGL where there is one, else by QPainter.
+    enum class Draws { by_opengl, by_painter };
+    explicit SceneView(Camera& camera, Draws draws = Draws::by_opengl);
+    ~SceneView() override;
+    void show_scene(const Scene& scene);
+    bool by_opengl() const { return gl_ != nullptr; }
 
   protected:
     void paintEvent(QPaintEvent*) override;
-    bool eventFilter(QObject* view, QEvent* event) override;
 
   private:
-    const Camera& camera_;
-    const Scene& scene_;
-};
-
-class GlSceneView : public QOpenGLWidget, protected QOpenGLFunctions {
-    Q_OBJECT
-  public:
-    explicit GlSceneView(Camera& camera);
-    ~GlSceneView() override;
-    void show_scene(const Scene& scene);
-
-  protected:
-    void initializeGL() override;
-    void paintGL() override;
-
-  private:
-    struct Vertex {
-        float position[3], normal[3], colour[4];
-    };
-    void upload();
-    void blend_over();
-    void draw_range(int first, int count, unsigned mode);
-    void draw_plate(int first_ring, int rings);
-    void draw_lines(bool above);
+    void paint_scene(QPainter& painter) const;
+    void draw_words(QPainter& painter) const;
 
     Camera& camera_;
+    Draws draws_;
     Scene scene_;
-    QOpenGLShaderProgram program_;
-    QOpenGLBuffer buffer_;
-    /// Vertices in the buffer: triangles first, then each line, each plate's rings, the spots.
-    struct Range {
-        int first = 0, count = 0;
-    };
-    Range triangles_;
-    std::vector<Range> lines_, rings_, covers_;
-    std::vector<Range> spots_;
+    std::unique_ptr<GlPicture> gl_;
     bool stale_ = true;
-    SceneWords* words_;
 };
-
-/// The same picture by QPainter, far faces first, for where there is no OpenGL.
-class PaintedSceneView : public QWidget {
-    Q_OBJECT
-  public:
-    explicit PaintedSceneView(Camera& camera);
-    void show_scene(const Scene& scene);
-
-  protected:
-    void paintEvent(QPaintEvent*) override;
-
-  private:
-    Camera& camera_;
-    Scene scene_;
-};
-
-/// Whether a window of this platform can show OpenGL. (Qt's offscreen platform crashes on it.)
-bool opengl_works();
 
 }  // namespace bevelsmith::app

@@ -349,15 +349,11 @@ class ShapeStep : public Step {
     void build_stage() {
         auto* split = new QSplitter(Qt::Vertical);
         split->setHandleWidth(1);
-        if (opengl_works()) view_ = gl_ = new GlSceneView(camera_);
-        else view_ = painted_ = new PaintedSceneView(camera_);
+        view_ = new SceneView(camera_);
         view_->setAccessibleName("shape");
         view_->setMinimumHeight(160);
         auto* control = new CameraControl(*view_, camera_);
-        connect(control, &CameraControl::moved, this, [this] {
-            view_->update();
-            for (auto* words : view_->findChildren<SceneWords*>()) words->update();
-        });
+        connect(control, &CameraControl::moved, view_, qOverload<>(&QWidget::update));
         connect(control, &CameraControl::show_all, this, [this] { camera_.look_at(scene_); });
         section_drawing_ = new SectionDrawing(section_);
         split->addWidget(view_);
@@ -401,8 +397,7 @@ class ShapeStep : public Step {
             camera_.look_at(scene_);
             shown_extent_ = extent;
         }
-        if (gl_) gl_->show_scene(scene_);
-        if (painted_) painted_->show_scene(scene_);
+        view_->show_scene(scene_);
     }
 
     void refresh() {
@@ -480,9 +475,7 @@ class ShapeStep : public Step {
     Camera camera_;
     Scene scene_;
     Vec3 shown_extent_ = Vec3::Zero();
-    QWidget* view_ = nullptr;
-    GlSceneView* gl_ = nullptr;
-    PaintedSceneView* painted_ = nullptr;
+    SceneView* view_ = nullptr;
     SectionDrawing* section_drawing_;
     QLabel *how_, *warnings_, *ridge_;
     Figure *known_, *here_, *scatter_;

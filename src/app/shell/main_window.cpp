@@ -85,6 +85,7 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     });
     connect(&document_, &Document::saved, this, [this] { remember_job(document_.path(), document_.job()); });
     refresh_title();
+    theme().dress();
 }
 
 MainWindow::~MainWindow() {
@@ -264,7 +265,7 @@ void MainWindow::show_opened() {
     notice_->hide();
     show_work();
     if (!document_.path().isEmpty()) remember_job(document_.path(), document_.job());
-    show_step(document_.job().readings.empty() ? "Measure" : document_.job().pieces.empty() ? "Shape" : "Pieces");
+    show_step(document_.job().readings.empty() ? "Measure" : document_.built().pieces.empty() ? "Shape" : "Pieces");
 }
 
 void MainWindow::show_first_page() {
@@ -375,6 +376,10 @@ QString MainWindow::step() const {
 }
 
 void MainWindow::show_step(const QString& word) {
+    if (word == "Pieces in the boat") {
+        show_step("Pieces");
+        return step_named("Pieces")->show_in_boat(true);
+    }
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
         if (steps_[static_cast<std::size_t>(i)]->word() != word) continue;
         step_ = i;

@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/theme.h"
+#include "app/widgets/drawing_view.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -92,10 +93,11 @@ class PieceDelegate : public QStyledItemDelegate {
             return p.drawRect(room.adjusted(6, 6, -6, -6));
         }
         const auto bounds = geometry::bounding_box(shape->face_a.outer);
-        const double scale = std::min(room.width() / bounds.width(), room.height() / bounds.height());
-        const auto at = [&](const Vec2& q) {
-            return room.center() + QPointF(q.x() - bounds.centre().x(), bounds.centre().y() - q.y()) * scale;
-        };
+        const auto* piece = computed->piece(index.data(PieceListModel::id_role).toString());
+        const Orientation lies = piece ? orientation_of(piece->plane) : Orientation::upright;
+        const QPointF size = on_screen(lies, bounds.size());
+        const double scale = std::min(room.width() / std::abs(size.x()), room.height() / std::abs(size.y()));
+        const auto at = [&](const Vec2& q) { return room.center() + on_screen(lies, q - bounds.centre()) * scale; };
         QPainterPath path;
         const auto ring = [&](const geometry::Ring& r) {
             for (std::size_t i = 0; i < r.size(); ++i) i ? path.lineTo(at(r[i])) : path.moveTo(at(r[i]));
@@ -119,7 +121,7 @@ PieceListModel::PieceListModel(Document& document, QObject* parent)
 
 void PieceListModel::rebuild() {
     std::vector<QString> places;
-    const auto& pieces = document_.job().pieces;
+    const auto& pieces = document_.built().pieces;
     for (const auto& p : pieces)
         if (const auto place = QString::fromStdString(p.place);
             std::find(places.begin(), places.end(), place) == places.end())
@@ -148,7 +150,7 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     const Row& row = rows_[static_cast<std::size_t>(index.row())];
     if (role == heading_role) return row.id.isEmpty();
     if (role == id_role) return row.id;
-    const auto* piece = job::find_piece(document_.job(), row.id.toStdString());
+    const auto* piece = document_.piece(row.id);
     if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole)
         return piece ? QString::fromStdString(piece->name) : row.heading;
     if (role == stage_role) return piece ? QString::fromStdString(piece->stage) : QString();

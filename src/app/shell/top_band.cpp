@@ -149,7 +149,7 @@ void TopBand::refresh_computing() {
 /// "All clear" is a promise: every piece has an outline, and every check ran on the job as it is.
 QString TopBand::clear_words() const {
     const auto& now = *document_.computed();
-    if (document_.job().pieces.empty()) return document_.job().readings.empty() ? "nothing yet" : "no piece yet";
+    if (document_.built().pieces.empty()) return document_.job().readings.empty() ? "nothing yet" : "no piece yet";
     if (document_.stopped()) return "not checked";
     const auto& results = now.results;
     const bool ran = !document_.computing() && !results.sheets_pending && results.faults.empty() &&

@@ -136,21 +136,21 @@ void DrawingView::content_changed() {
         const auto box = content();
         // Nothing is drawn of nothing, at whatever scale.
         const bool empty = box.width() <= 0 && box.height() <= 0;
-        const double w = empty ? width() : std::max(box.width(), 1e-6),
-                     h = empty ? height() : std::max(box.height(), 1e-6);
+        const QPointF size = on_screen(lies(), box.size());
+        const double w = empty ? width() : std::max(std::abs(size.x()), 1e-6),
+                     h = empty ? height() : std::max(std::abs(size.y()), 1e-6);
         const double room_w = std::max(40, width() - 2 * margin_px), room_h = std::max(40, height() - 2 * margin_px);
         scale_ = std::min(room_w / w, room_h / h);
-        const Vec2 c = box.centre();
-        origin_ = QPointF(width() / 2.0 - scale_ * c.x(), height() / 2.0 + scale_ * c.y());
+        origin_ = QPointF(width() / 2.0, height() / 2.0) - scale_ * on_screen(lies(), box.centre());
     }
     update();
 }
 
 Vec2 DrawingView::to_drawing(const QPointF& p) const {
-    return {(p.x() - origin_.x()) / scale_, (origin_.y() - p.y()) / scale_};
+    return on_drawing(lies(), (p - origin_) / scale_);
 }
 QPointF DrawingView::to_widget(const Vec2& mm) const {
-    return {origin_.x() + scale_ * mm.x(), origin_.y() - scale_ * mm.y()};
+    return origin_ + scale_ * on_screen(lies(), mm);
 }
 
 void DrawingView::paintEvent(QPaintEvent*) {
@@ -162,7 +162,7 @@ void DrawingView::paintEvent(QPaintEvent*) {
     if (box.width() <= 0 && box.height() <= 0) {
         return draw_empty(painter);
     }
-    Pencil pencil(painter, scale_, origin_);
+    Pencil pencil(painter, scale_, origin_, lies());
     draw(pencil);
     if (show_scale_bar) draw_scale_bar(painter);
     if (hasFocus() && by_keys_) {

@@ -4,21 +4,41 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QWidget>
-#include <vector>
-
+#include <cmath>
 #include <functional>
+#include <vector>
 
 #include "geometry/polygon.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::app {
 
+/// How the drawing lies before the reader: its v up, or turned to the right so that v points there (of a level plane
+/// v is forward: a plan then has the bow at right and port up, as all plans here).
+enum class Orientation { upright, turned };
+
+/// The one in which pieces of this plane are shown.
+inline Orientation orientation_of(const geometry::Plane& plane) {
+    return std::abs(plane.normal.z()) > 0.9 * plane.normal.norm() ? Orientation::turned : Orientation::upright;
+}
+
+/// A direction of the drawing on the screen, whose y is down; and back.
+inline QPointF on_screen(Orientation lies, const Vec2& d) {
+    return lies == Orientation::upright ? QPointF(d.x(), -d.y()) : QPointF(d.y(), d.x());
+}
+inline Vec2 on_drawing(Orientation lies, const QPointF& d) {
+    return lies == Orientation::upright ? Vec2(d.x(), -d.y()) : Vec2(d.y(), d.x());
+}
+
 /// Draws in millimetres of the drawing with pens and text in pixels.
 class Pencil {
   public:
-    Pencil(QPainter& painter, double scale, QPointF origin) : painter_(painter), scale_(scale), origin_(origin) {}
+    Pencil(QPainter& painter, double scale, QPointF origin, Orientation lies)
+        : painter_(painter), scale_(scale), origin_(origin), lies_(lies) {}
 
-    QPointF at(const Vec2& mm) const { return {origin_.x() + scale_ * mm.x(), origin_.y() - scale_ * mm.y()}; }
+    QPointF at(const Vec2& mm) const { return origin_ + scale_ * way(mm); }
+    /// A direction of the drawing as one of the screen, as long.
+    QPointF way(const Vec2& d) const { return on_screen(lies_, d); }
     double px(double mm) const { return scale_ * mm; }
     QPainter& painter() { return painter_; }
 
@@ -44,6 +64,7 @@ class Pencil {
     QPainter& painter_;
     double scale_;
     QPointF origin_;
+    Orientation lies_;
 };
 
 class DrawingView : public QWidget {
@@ -63,6 +84,7 @@ class DrawingView : public QWidget {
     virtual geometry::Box content() const = 0;
     virtual void draw(Pencil& pencil) = 0;
     virtual QString empty_words() const { return {}; }
+    virtual Orientation lies() const { return Orientation::upright; }
     /// What stands there while there is nothing to draw.
     virtual void draw_empty(QPainter& painter);
     virtual void hover(const Vec2& mm) { (void)mm; }

@@ -1,5 +1,7 @@
 #include "app/widgets/step.h"
 
+#include "job/in_full.h"
+
 namespace bevelsmith::app {
 
 std::vector<review::Finding> findings_of(const Computed& computed, const QString& piece_id) {
@@ -12,12 +14,7 @@ std::vector<review::Finding> findings_of(const Computed& computed, const QString
 void edit_piece(Document& document, const QString& id, const QString& what,
                 const std::function<void(job::JobPiece&)>& change, const QString& merge_key) {
     document.edit(
-        what,
-        [&](job::Job& job) {
-            for (auto& piece : job.pieces)
-                if (piece.id == id.toStdString()) change(piece);
-        },
-        merge_key);
+        what, [&](job::Job& job) { job::change_piece(job, id.toStdString(), change); }, merge_key);
 }
 
 }  // namespace bevelsmith::app

@@ -28,6 +28,8 @@ class Step : public QObject {
     virtual void focus_entry() {}
     /// Shows a set of readings and, unless it is -1, chooses one of them, where a step has readings.
     virtual void show_reading(const std::string&, int) {}
+    /// All pieces in the boat, or the chosen one on the bench, where a step has both.
+    virtual void show_in_boat(bool) {}
     QWidget* facts() const { return facts_; }
     QWidget* ribbon() const { return ribbon_; }
 

@@ -1,0 +1,375 @@
+#include "app/pieces/boat_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/theme.h"
+#include "app/widgets/step.h"
+#include "job/in_full.h"
+
+namespace bevelsmith::app {
+namespace {
+
+using exchange::Cut;
+
+constexpr Cut all_cuts[] = {Cut::section, Cut::profile, Cut::plan};
+constexpr double margin_px = 26, reach_px = 8;
+
+}  // namespace
+
+BoatView::BoatView(PieceState& state) : state_(state) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(240, 200);
+    setAccessibleName("in the boat");
+    connect(&state_, &PieceState::changed, this, &BoatView::renew);
+    connect(&theme(), &Theme::changed, this, qOverload<>(&QWidget::update));
+    renew();
+}
+
+void BoatView::renew() {
+    const auto computed = state_.document.computed();
+    if (computed.get() != seen_) {
+        seen_ = computed.get();
+        box_ = exchange::extent_of(computed->results);
+        if (box_.empty) {
+            placed_ = false;
+            return update();
+        }
+        // At first through the middle of what there is, the profile through the side that is furnished or read.
+        const Vec3 middle = (box_.low + box_.high) / 2;
+        for (Cut cut : all_cuts) {
+            double& at = at_[index(cut)];
+            const double low = axis_of(cut).dot(box_.low), high = axis_of(cut).dot(box_.high);
+            if (!placed_) at = rounded(axis_of(cut).dot(middle));
+            at = std::clamp(at, low, high);
+        }
+        const bool both_sides = box_.low.y() < -100 && box_.high.y() > 100;
+        if (!placed_ && both_sides) at_[index(Cut::profile)] = rounded(box_.high.y() / 2);
+        placed_ = true;
+        for (Cut cut : all_cuts) renew_cut(cut, true);
+        if (follow_) fit();
+    }
+    update();
+}
+
+void BoatView::renew_cut(Cut cut, bool hull_too) {
+    const auto& results = state_.document.computed()->results;
+    auto& now = cuts_[index(cut)];
+    now.cut = cut;
+    now.at_mm = at_mm(cut);
+    if (hull_too) now.hull = exchange::cut_hull(results, cut, now.at_mm);
+    now.pieces = exchange::cut_pieces(results, cut, now.at_mm);
+}
+
+void BoatView::move_cut(Cut cut, double at_mm) {
+    if (box_.empty) return;
+    const double next = std::clamp(at_mm, axis_of(cut).dot(box_.low), axis_of(cut).dot(box_.high));
+    lively_ = cut;
+    if (next == at_[index(cut)]) return;
+    at_[index(cut)] = next;
+    renew_cut(cut, true);
+    update();
+    emit cuts_moved();
+}
+
+void BoatView::show_only(std::optional<Cut> cut) {
+    alone_ = cut;
+    fit();
+}
+
+double BoatView::rounded(double mm) const {
+    const double step = units::in_inches(state_.document.unit()) ? units::mm_per_inch / 4 : 5;
+    return std::round(mm / step) * step;
+}
+
+bool BoatView::look_at_selected() {
+    const std::string selected = state_.document.selected_piece().toStdString();
+    const auto* unit = job::unit_of(state_.document.job(), selected);
+    exchange::BoatBox box;
+    for (const auto& piece : state_.document.computed()->results.pieces) {
+        const bool of_it = unit ? piece.id.rfind(unit->id + ".", 0) == 0 : piece.id == selected;
+        const auto* o = piece.shape();
+        for (const Vec2& q : of_it&& o ? o->face_a.outer : geometry::Ring{}) {
+            const Vec3 p = o->frame.to_space(q) + o->thickness_mm / 2 * o->frame.normal;
+            box.low = box.empty ? p : Vec3(box.low.cwiseMin(p));
+            box.high = box.empty ? p : Vec3(box.high.cwiseMax(p));
+            box.empty = false;
+        }
+    }
+    if (box.empty) return false;
+    // Not along a face: a little beside the middle.
+    const Vec3 at = box.low + (box.high - box.low) * 0.42;
+    for (Cut cut : all_cuts) move_cut(cut, rounded(axis_of(cut).dot(at)));
+    lively_ = Cut::section;
+    return true;
+}
+
+std::vector<Cut> BoatView::shown() const {
+    if (alone_) return {*alone_};
+    return {Cut::section, Cut::profile, Cut::plan};
+}
+
+/// Profile over plan at left, the section beside the profile, the close-up beside the plan: as much paper for each as
+/// the boat is long, wide and high.
+QRectF BoatView::room(Cut cut) const {
+    const QRectF paper = QRectF(rect()).adjusted(margin_px, margin_px, -margin_px, -margin_px);
+    if (alone_) return paper;
+    const Vec3 size = (box_.high - box_.low).cwiseMax(Vec3::Constant(1));
+    const double across = paper.width() - between_px, down = paper.height() - between_px;
+    const double left = std::clamp(across * size.x() / (size.x() + size.y()), 0.35 * across, 0.65 * across);
+    const double top = std::clamp(down * size.z() / (size.z() + size.y()), 0.35 * down, 0.6 * down);
+    if (cut == Cut::profile) return {paper.left(), paper.top(), left, top};
+    if (cut == Cut::plan) return {paper.left(), paper.top() + top + between_px, left, down - top};
+    return {paper.left() + left + between_px, paper.top(), across - left, top};
+}
+
+QRectF BoatView::close_up_room() const {
+    const QRectF section = room(Cut::section), plan = room(Cut::plan);
+    return {section.left(), plan.top(), section.width(), plan.height()};
+}
+
+void BoatView::fit() {
+    follow_ = true;
+    if (box_.empty) return;
+    centre_ = (box_.low + box_.high) / 2;
+    scale_ = 1e9;
+    for (Cut cut : shown()) {
+        const auto frame = exchange::frame_of(cut);
+        const QRectF space = room(cut).adjusted(6, 18, -6, -6);
+        const Vec3 size = (box_.high - box_.low).cwiseMax(Vec3::Constant(1));
+        scale_ = std::min(
+            {scale_, space.width() / std::abs(frame.right.dot(size)), space.height() / std::abs(frame.up.dot(size))});
+    }
+    update();
+}
+
+QPointF BoatView::on_paper(Cut cut, const Vec2& mm) const {
+    const Vec2 off = mm - exchange::frame_of(cut).to_drawing(centre_);
+    return room(cut).center() + scale_ * QPointF(off.x(), -off.y());
+}
+QPointF BoatView::to_widget(Cut cut, const Vec3& in_boat) const {
+    return on_paper(cut, exchange::frame_of(cut).to_drawing(in_boat));
+}
+Vec2 BoatView::drawing_at(Cut cut, const QPointF& at) const {
+    const QPointF off = (at - room(cut).center()) / scale_;
+    return exchange::frame_of(cut).to_drawing(centre_) + Vec2(off.x(), -off.y());
+}
+Vec3 BoatView::boat_at(Cut cut, const QPointF& at) const {
+    const auto frame = exchange::frame_of(cut);
+    const Vec2 d = drawing_at(cut, at);
+    return d.x() * frame.right + d.y() * frame.up + at_mm(cut) * axis_of(cut);
+}
+
+std::optional<Cut> BoatView::cut_at(const QPointF& at) const {
+    for (Cut cut : shown())
+        if (room(cut).adjusted(-10, -10, 10, 10).contains(at)) return cut;
+    return std::nullopt;
+}
+
+// ---- hands
+
+std::optional<BoatView::Grip> BoatView::grip_at(const QPointF& at) const {
+    if (alone_) return std::nullopt;
+    for (Cut cut : all_cuts) {
+        const QRectF space = room(cut).adjusted(-between_px / 2, -between_px / 2, between_px / 2, between_px / 2);
+        if (!space.contains(at)) continue;
+        for (Cut other : all_cuts) {
+            if (other == cut) continue;
+            const QPointF line = to_widget(cut, axis_of(other) * at_mm(other));
+            const bool upright = std::abs(axis_of(other).dot(exchange::frame_of(cut).right)) > 0.5;
+            const double off = upright ? std::abs(at.x() - line.x()) : std::abs(at.y() - line.y());
+            const double to_end = upright ? space.bottom() - at.y() : space.right() - at.x();
+            if (off < reach_px && to_end < 20) return Grip{cut, other};
+        }
+    }
+    return std::nullopt;
+}
+
+std::string BoatView::piece_at(Cut cut, const QPointF& at) const {
+    const Vec2 mm = drawing_at(cut, at);
+    const double near = 4 / scale_;
+    const auto& results = state_.document.computed()->results;
+    const std::string selected = state_.document.selected_piece().toStdString();
+    std::string best;
+    double least = 1e18;
+    for (const auto& piece : cuts_[index(cut)].pieces)
+        for (const auto& wood : piece.wood) {
+            double off = geometry::contains(wood, mm) ? 0 : 1e18;
+            for (std::size_t i = 0; off > 0 && i < wood.outer.size(); ++i)
+                off = std::min(off, geometry::distance_to_segment_mm(mm, wood.outer[i],
+                                                                     wood.outer[(i + 1) % wood.outer.size()]));
+            if (off > near) continue;
+            // Of several the one that is cut through, not along: it is the smaller.
+            const double size =
+                std::abs(geometry::area_mm2(wood)) * (results.pieces[piece.piece].id == selected ? 0.5 : 1);
+            if (size < least) least = size, best = results.pieces[piece.piece].id;
+        }
+    return best;
+}
+
+void BoatView::take_hold(const std::string& piece, Cut cut, const Vec3& at) {
+    const job::Job& job = state_.document.job();
+    const Vec3 look = exchange::frame_of(cut).look;
+    if (auto number = job::number_of(job, piece)) {
+        if (std::abs(number->way.dot(look)) > 0.5) return;
+        held_.number = number;
+        held_.value = job::value_of(job, *number);
+        held_.from = at;
+        return;
+    }
+    const auto* plain = job::find_piece(job, piece);
+    if (!plain || plain->beside || plain->plane.normal.cwiseAbs().maxCoeff() < 0.9 ||
+        std::abs(plain->plane.normal.dot(look)) > 0.5)
+        return;
+    held_.piece = piece;
+    held_.value = geometry::place_mm(plain->plane);
+    held_.from = at;
+}
+
+void BoatView::mousePressEvent(QMouseEvent* event) {
+    setFocus(Qt::MouseFocusReason);
+    last_ = event->position();
+    held_ = {};
+    ++drags_;
+    if (box_.empty) return;
+    held_.grip = event->button() == Qt::LeftButton ? grip_at(last_) : std::nullopt;
+    if (held_.grip) {
+        lively_ = held_.grip->moves;
+        return update();
+    }
+    const auto cut = cut_at(last_);
+    const std::string piece = cut && event->button() == Qt::LeftButton ? piece_at(*cut, last_) : std::string();
+    if (piece.empty()) {
+        held_.pan = true;
+        return;
+    }
+    state_.document.select_piece(QString::fromStdString(piece));
+    take_hold(piece, *cut, boat_at(*cut, last_));
+}
+
+void BoatView::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF now = event->position(), by = now - last_;
+    last_ = now;
+    const auto cut = held_.grip ? std::optional(held_.grip->in) : cut_at(now);
+    if (held_.grip) {
+        const Vec3 axis = axis_of(held_.grip->moves);
+        return move_cut(held_.grip->moves, rounded(axis.dot(boat_at(held_.grip->in, now))));
+    }
+    if (cut && (held_.number || !held_.piece.empty())) return drag_to(*cut, now);
+    if (held_.pan && event->buttons() != Qt::NoButton && cut) {
+        const auto frame = exchange::frame_of(*cut);
+        centre_ -= (by.x() * frame.right - by.y() * frame.up) / scale_;
+        follow_ = false;
+        return update();
+    }
+    if (!cut) return;
+    pointed_ = piece_at(*cut, now);
+    close_up_ = CloseUp{*cut, drawing_at(*cut, now)};
+    setCursor(grip_at(now) || !pointed_.empty() ? Qt::SizeAllCursor : Qt::ArrowCursor);
+    update();
+}
+
+void BoatView::mouseReleaseEvent(QMouseEvent*) {
+    held_ = {};
+    snapped_to_.clear();
+    update();
+}
+
+void BoatView::leaveEvent(QEvent*) {
+    pointed_.clear();
+    update();
+}
+
+/// Whole 5 mm or quarter inches, or flush with a face of another piece that stands the same way.
+double BoatView::snapped(double value, const Vec3& axis, const std::string& but) {
+    const double reach = 6 / scale_;
+    double best = rounded(value), nearest = reach;
+    snapped_to_ = state_.document.length(best);
+    const job::JobUnit* own = job::unit_of(state_.document.job(), but);
+    for (const auto& result : state_.document.computed()->results.pieces) {
+        const auto* o = result.shape();
+        if (!o || result.id == but || std::abs(o->frame.normal.dot(axis)) < 0.999) continue;
+        // What moves with it is nothing to be flush with.
+        if (own && job::unit_of(state_.document.job(), result.id) == own) continue;
+        for (double behind : {0.0, o->thickness_mm}) {
+            const double there = axis.dot(o->frame.origin + behind * o->frame.normal);
+            if (std::abs(there - value) >= nearest) continue;
+            nearest = std::abs(there - value);
+            best = there;
+            const auto* named = state_.document.piece(QString::fromStdString(result.id));
+            snapped_to_ = QString("flush with %1, %2")
+                              .arg(named ? QString::fromStdString(named->name) : QString::fromStdString(result.id),
+                                   state_.document.length(there));
+        }
+    }
+    return best;
+}
+
+void BoatView::drag_to(Cut cut, const QPointF& at) {
+    const Vec3 moved = boat_at(cut, at) - held_.from;
+    const QString key = QString("boat drag %1").arg(drags_);
+    Document& document = state_.document;
+    if (held_.number) {
+        const auto number = *held_.number;
+        const double there = number.base_mm + held_.value + number.way.dot(moved);
+        const double next = snapped(there, number.way, document.selected_piece().toStdString()) - number.base_mm;
+        document.edit(
+            "Move " + QString(number.words), [&](job::Job& job) { job::set_value(job, number, next); }, key);
+        snapped_to_ = QString(number.words) + ": " + snapped_to_;
+    } else {
+        const auto* plain = job::find_piece(document.job(), held_.piece);
+        if (!plain) return;
+        Eigen::Index k = 0;
+        plain->plane.normal.cwiseAbs().maxCoeff(&k);
+        const Vec3 axis = Vec3::Unit(k);
+        const double next = snapped(held_.value + axis.dot(moved), axis, held_.piece);
+        edit_piece(
+            document, QString::fromStdString(held_.piece), "Move a piece",
+            [&](job::JobPiece& p) { p.plane = geometry::placed_at(p.plane, next); }, key);
+    }
+    update();
+}
+
+void BoatView::wheelEvent(QWheelEvent* event) {
+    event->accept();
+    const auto cut = cut_at(event->position());
+    if (!cut) return;
+    const Vec3 before = boat_at(*cut, event->position());
+    scale_ = std::clamp(scale_ * std::pow(1.0015, event->angleDelta().y()), 1e-3, 20.0);
+    centre_ += before - boat_at(*cut, event->position());
+    follow_ = false;
+    update();
+}
+
+void BoatView::resizeEvent(QResizeEvent*) {
+    if (follow_) fit();
+}
+
+void BoatView::keyPressEvent(QKeyEvent* event) {
+    const double step = event->modifiers() & Qt::ShiftModifier ? 100 : 10;
+    const auto move = [&](Cut cut, double way) { move_cut(cut, at_mm(cut) + way * step); };
+    switch (event->key()) {
+        case Qt::Key_Left: return move(Cut::section, -1);
+        case Qt::Key_Right: return move(Cut::section, 1);
+        case Qt::Key_Up: return move(Cut::plan, 1);
+        case Qt::Key_Down: return move(Cut::plan, -1);
+        case Qt::Key_PageUp: return move(Cut::profile, 1);
+        case Qt::Key_PageDown: return move(Cut::profile, -1);
+        case Qt::Key_1: return show_only(Cut::section);
+        case Qt::Key_2: return show_only(Cut::profile);
+        case Qt::Key_3: return show_only(Cut::plan);
+        case Qt::Key_0:
+        case Qt::Key_4: return show_only(std::nullopt);
+        case Qt::Key_Plus:
+        case Qt::Key_Equal: scale_ *= 1.25, follow_ = false; return update();
+        case Qt::Key_Minus: scale_ *= 0.8, follow_ = false; return update();
+        default: return QWidget::keyPressEvent(event);
+    }
+}
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,114 @@
+// In the boat: profile over plan, the section beside, to one scale on one sheet, and a close-up of the place pointed
+// at.
+#pragma once
+
+#include <QPainter>
+#include <QWidget>
+#include <array>
+#include <optional>
+
+#include "app/pieces/piece_drawing.h"
+#include "exchange/boat_cut.h"
+#include "job/unit_numbers.h"
+
+namespace bevelsmith::app {
+
+/// Three linked cuts through everything there is. Each shows the hull where it is cut, pieces with their true
+/// thickness and, in fine lines, what lies beyond. Where the other two cuts run stands in copper lines with grips.
+class BoatView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit BoatView(PieceState& state);
+
+    double at_mm(exchange::Cut cut) const { return at_[static_cast<std::size_t>(cut)]; }
+    /// Moves a cut, within what there is.
+    void move_cut(exchange::Cut cut, double at_mm);
+    /// All three, or one alone.
+    void show_only(std::optional<exchange::Cut> cut);
+    std::optional<exchange::Cut> shown_alone() const { return alone_; }
+    /// Lets all three cuts run through the chosen piece, or through the middle of its unit.
+    /// False while that is not worked out.
+    bool look_at_selected();
+    /// Everything in view.
+    void fit();
+    QPointF to_widget(exchange::Cut cut, const Vec3& in_boat) const;
+    /// What a drag has snapped to, while it lasts.
+    const QString& snapped_to() const { return snapped_to_; }
+
+  signals:
+    void cuts_moved();
+
+  protected:
+    void paintEvent(QPaintEvent*) override;  // drawing is in boat_view_paint.cpp
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void leaveEvent(QEvent*) override;
+
+  private:
+    struct Grip {
+        exchange::Cut in, moves;  ///< the line of the cut `moves` as it stands in `in`
+    };
+    struct Held {
+        std::optional<Grip> grip;
+        std::optional<job::UnitNumber> number;  ///< of a unit
+        std::string piece;                      ///< whose plane is dragged, where it is no unit's
+        Vec3 from = Vec3::Zero();
+        double value = 0;
+        bool pan = false;
+    };
+
+    double rounded(double mm) const;          ///< to whole 5 mm or quarter inches
+    static constexpr double between_px = 30;  ///< the cuts
+    static std::size_t index(exchange::Cut cut) { return static_cast<std::size_t>(cut); }
+    /// The boat's axis that a cut stands on.
+    static Vec3 axis_of(exchange::Cut cut) { return exchange::plane_of(cut, 0).normal; }
+    void renew();
+    void renew_cut(exchange::Cut cut, bool hull_too);
+    QRectF room(exchange::Cut cut) const;
+    QRectF close_up_room() const;
+    std::vector<exchange::Cut> shown() const;
+    std::optional<exchange::Cut> cut_at(const QPointF& at) const;
+    Vec2 drawing_at(exchange::Cut cut, const QPointF& at) const;
+    Vec3 boat_at(exchange::Cut cut, const QPointF& at) const;
+    QPointF on_paper(exchange::Cut cut, const Vec2& mm) const;
+    std::optional<Grip> grip_at(const QPointF& at) const;
+    std::string piece_at(exchange::Cut cut, const QPointF& at) const;
+    void take_hold(const std::string& piece, exchange::Cut cut, const Vec3& at);
+    void drag_to(exchange::Cut cut, const QPointF& at);
+    double snapped(double value, const Vec3& axis, const std::string& but);
+
+    void draw_cut(QPainter& p, exchange::Cut cut);
+    void draw_content(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to, double scale);
+    void draw_lines(QPainter& p, exchange::Cut cut);
+    void draw_caption(QPainter& p, exchange::Cut cut);
+    void draw_close_up(QPainter& p);
+    void draw_snap(QPainter& p);
+    void draw_empty(QPainter& p);
+
+    PieceState& state_;
+    std::array<double, exchange::cut_count> at_{};
+    std::array<exchange::BoatCut, exchange::cut_count> cuts_;
+    exchange::BoatBox box_;
+    bool placed_ = false, follow_ = true;
+    double scale_ = 0.1;
+    Vec3 centre_ = Vec3::Zero();
+    std::optional<exchange::Cut> alone_;
+    exchange::Cut lively_ = exchange::Cut::section;  ///< the cut that the arrow keys move
+    Held held_;
+    QPointF last_;
+    QString snapped_to_;
+    int drags_ = 0;
+    std::string pointed_;
+    struct CloseUp {
+        exchange::Cut cut = exchange::Cut::section;
+        Vec2 at{0, 0};
+    };
+    std::optional<CloseUp> close_up_;
+    const void* seen_ = nullptr;
+};
+
+}  // namespace bevelsmith::app

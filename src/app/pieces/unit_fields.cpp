@@ -1,0 +1,130 @@
+#include "app/pieces/unit_fields.h"
+
+#include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
+
+#include "job/in_full.h"
+
+namespace bevelsmith::app {
+namespace {
+
+using furniture::UnitKind;
+using job::JobUnit;
+
+/// The bulkheads that a unit may end at, with "a place of its own" before them.
+void add_end(FieldList& fields, const job::Job& job, const QString& label, const std::string& now,
+             const ChangeUnit& change, std::string JobUnit::*member) {
+    QStringList names{"nothing"};
+    std::vector<std::string> ids{{}};
+    int at = 0;
+    for (const auto& p : job.pieces) {
+        if (std::abs(p.plane.normal.x()) < 0.99) continue;
+        if (p.id == now) at = static_cast<int>(ids.size());
+        names << QString::fromStdString(p.name);
+        ids.push_back(p.id);
+    }
+    fields.choice(label, at, names, [=](const QVariant& v) {
+        change("End a unit elsewhere",
+               [&](JobUnit& u) { u.*member = ids[static_cast<std::size_t>(std::max(0, v.toInt()))]; });
+    });
+}
+
+QString listed(const std::vector<double>& places, const job::Job& job) {
+    QStringList out;
+    for (double mm : places) out << QString::fromStdString(units::format_length_field(mm, job.unit));
+    return out.join("; ");
+}
+
+Result<std::vector<double>> places_in(const QString& text, units::LengthUnit unit) {
+    std::vector<double> out;
+    for (const QString& word : text.split(';', Qt::SkipEmptyParts)) {
+        const auto one = units::parse_length_mm(word.trimmed().toStdString(), unit);
+        if (!one) return one.error();
+        if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
+        out.push_back(*one);
+    }
+    if (out.size() > units::limit::dividers.most) return Error{"too many"};
+    return out;
+}
+
+}  // namespace
+
+void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change) {
+    const auto length = [&](const QString& label, double value, double furniture::UnitSpec::*member, double least,
+                            double most) {
+        fields.length(
+            label, value,
+            [change, member, label](const QVariant& v) {
+                change("Change " + label, [&](JobUnit& u) { u.*member = v.toDouble(); });
+            },
+            least, most);
+    };
+    using U = furniture::UnitSpec;
+    const double far = units::range::place.most;
+    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box;
+    if (!box && (!sole || unit.half))
+        fields.choice("side", static_cast<int>(unit.side), {"port", "starboard"}, [change](const QVariant& v) {
+            change("Change the side", [&](JobUnit& u) { u.side = static_cast<furniture::Side>(v.toInt()); });
+        });
+    add_end(fields, job, "aft end at", unit.from_piece_id, change, &JobUnit::from_piece_id);
+    if (unit.from_piece_id.empty()) length("aft end, fwd", unit.from_mm, &U::from_mm, -far, far);
+    add_end(fields, job, "fwd end at", unit.to_piece_id, change, &JobUnit::to_piece_id);
+    if (unit.to_piece_id.empty()) length("fwd end, fwd", unit.to_mm, &U::to_mm, -far, far);
+    length(sole ? "sole at, up" : "foot at, up", unit.foot_mm, &U::foot_mm, -far, far);
+    if (!sole) length("height", unit.height_mm, &U::height_mm, 10, far);
+    if (!sole) length("front, out", unit.front_mm, &U::front_mm, 0, far);
+    if (unit.kind == UnitKind::shelves) {
+        fields.number(
+            "shelves", "", unit.shelves,
+            [change](const QVariant& v) {
+                change("Change the shelves",
+                       [&](JobUnit& u) { u.shelves = static_cast<int>(std::lround(v.toDouble())); });
+            },
+            1, units::range::shelf_count.most);
+        length("from shelf to shelf", unit.shelf_step_mm, &U::shelf_step_mm, 20, far);
+        length("fiddle over it", unit.fiddle_mm, &U::fiddle_mm, 0, 500);
+    } else if (!box) {
+        fields.text(
+            sole ? "beams at, fwd" : "dividers at, fwd", listed(unit.dividers_mm, job).toStdString(),
+            [change, in = job.unit](const QVariant& v) {
+                if (auto places = places_in(v.toString(), in))
+                    change("Move dividers", [&](JobUnit& u) { u.dividers_mm = *places; });
+            },
+            [in = job.unit](const QString& text) {
+                const auto places = places_in(text, in);
+                return places ? QString()
+                              : QString::fromStdString(places.error().message) + " (places with ; between)";
+            });
+    }
+    if (unit.kind == UnitKind::settee || unit.kind == UnitKind::berth || sole)
+        fields.toggle("lift-outs", unit.lids, [change](const QVariant& v) {
+            change("Change lift-outs", [&](JobUnit& u) { u.lids = v.toBool(); });
+        });
+}
+
+std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
+    if (!unit) return {};
+    FieldList fields;
+    const std::string id = unit->id;
+    const auto change = [&document, id](const QString& what, const std::function<void(JobUnit&)>& apply) {
+        document.edit(what, [&](job::Job& job) {
+            for (auto& u : job.units)
+                if (u.id == id) apply(u);
+        });
+    };
+    fields.text("unit", unit->name, [change](const QVariant& v) {
+        change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
+    });
+    add_unit_numbers(fields, document.job(), *unit, change);
+    fields.button("Take it apart into plain pieces", [&document, id] {
+        document.edit("Take a unit apart", [&](job::Job& job) { job::take_apart(job, id); });
+    });
+    fields.button("Remove the unit", [&document, id] {
+        document.edit("Remove a unit",
+                      [&](job::Job& job) { std::erase_if(job.units, [&](const JobUnit& u) { return u.id == id; }); });
+    });
+    return fields.take();
+}
+
+}  // namespace bevelsmith::app

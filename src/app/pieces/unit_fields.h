@@ -1,0 +1,21 @@
+// The numbers of a unit, as fields.
+#pragma once
+
+#include <functional>
+#include <vector>
+
+#include "app/document/document.h"
+#include "app/widgets/form.h"
+
+namespace bevelsmith::app {
+
+/// Changes a unit's numbers.
+using ChangeUnit = std::function<void(const QString& what, const std::function<void(job::JobUnit&)>& change)>;
+
+/// The numbers that matter for its kind, at most ten.
+void add_unit_numbers(FieldList& fields, const job::Job& job, const job::JobUnit& unit, const ChangeUnit& change);
+
+/// The same for a unit of the job, with what can be done with it. Empty for null.
+std::vector<FormField> unit_fields(Document& document, const job::JobUnit* unit);
+
+}  // namespace bevelsmith::app

@@ -1,0 +1,72 @@
+// A unit is a few numbers, as a fitter says them, that stand for several pieces: a settee, a counter, a sole with its
+// beams. The pieces are computed from the numbers and from what the unit ends at; each is an ordinary piece.
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "piece/outline.h"
+#include "piece/spec.h"
+
+namespace bevelsmith::furniture {
+
+enum class UnitKind { settee, berth, counter, locker, shelves, sole, engine_box };
+inline constexpr int unit_kind_count = 7;
+
+enum class Side { port, starboard };
+
+/// All lengths in mm; heights are from the foot, which is the sole's upper face.
+struct UnitSpec {
+    std::string id, name;
+    UnitKind kind = UnitKind::settee;
+    Side side = Side::port;            ///< of the boat; a sole and an engine box stand on both
+    std::string surface_id;            ///< the hull that it is scribed to
+    std::string from_piece_id;         ///< the bulkhead at its after end; where there is none it ends at `from_mm`
+    std::string to_piece_id;           ///< at its forward end
+    double from_mm = 0, to_mm = 2000;  ///< fwd
+    double front_mm = 500;             ///< how far the front stands out from the centre line
+    double foot_mm = 0;                ///< up: where the sole's upper face is
+    double height_mm = 430;            ///< of the seat, berth, worktop or top above the foot
+    double toe_high_mm = 75, toe_deep_mm = 75;  ///< of the toe space; none where either is 0
+    std::vector<double> dividers_mm;            ///< fwd: dividers, or the beams of a sole
+    int shelves = 1;                            ///< of a run of shelves, or within a counter
+    double shelf_step_mm = 280;                 ///< from shelf to shelf
+    double fiddle_mm = 40;                      ///< how high a shelf's fiddle stands over it; none at 0
+    bool half = false;                          ///< a sole on one side of the centre line only
+    bool lids = false;                          ///< a lift-out in the top over each bay
+    double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
+    double clearance_mm = 2.5;                  ///< of a lift-out, a side
+    double overhang_mm = 0;                     ///< of the top over the front
+    double hull_gap_mm = 3, joint_gap_mm = 0.5;
+    std::string material_id;      ///< of panels
+    std::string top_material_id;  ///< of seats, worktops and soles
+    bool operator==(const UnitSpec&) const = default;
+};
+
+/// What a kind is called, what it is, and the numbers that are usual for it (common practice).
+struct UnitWords {
+    const char *name, *words, *usual;
+};
+const UnitWords& unit_words(UnitKind kind);
+
+/// Heights, toe spaces and the like that are usual (common practice): seat 430 high, counter 900, berth 500, toe
+/// space 75 x 75, lift-out clearance 2.5 a side. Places are left as they are.
+UnitSpec usual_unit(UnitKind kind);
+
+/// The thickness of a material by its id (mm).
+using Thickness = std::function<double(const std::string& material_id)>;
+
+/// Where a unit begins and ends (fwd, mm): at the near faces of what it ends at, else at its own numbers.
+struct Ends {
+    double from_mm = 0, to_mm = 0;
+    bool operator==(const Ends&) const = default;
+};
+Ends ends_of(const UnitSpec& unit, const piece::PieceLookup& pieces);
+
+/// The pieces of a unit, each with an id that stays while the numbers change: "U1.front", "U1.divider 2". What cannot
+/// stand (a divider beyond the ends, a bay narrower than its rails) is left out.
+std::vector<piece::PieceSpec> pieces_of(const UnitSpec& unit, const Thickness& thickness,
+                                        const piece::PieceLookup& pieces);
+
+}  // namespace bevelsmith::furniture

@@ -1,0 +1,131 @@
+#include "job/in_full.h"
+
+#include <algorithm>
+#include <map>
+
+#include "job/job_file.h"
+#include "piece/order.h"
+
+namespace bevelsmith::job {
+namespace {
+
+double thickness_of(const Job& job, const std::string& material_id) {
+    const JobMaterial* m = find_material(job, material_id);
+    return m ? m->thickness_mm : 0;
+}
+
+/// Those of the plain pieces: a unit ends at bulkheads, not at other units' panels.
+class Neighbours {
+  public:
+    explicit Neighbours(const Job& job) {
+        for (const auto& p : job.pieces) all_.emplace(p.id, neighbour_of(job, p));
+    }
+    piece::PieceLookup lookup() const {
+        return [this](const std::string& id) -> const piece::Neighbour* {
+            const auto at = all_.find(id);
+            return at == all_.end() ? nullptr : &at->second;
+        };
+    }
+
+  private:
+    std::map<std::string, piece::Neighbour> all_;
+};
+
+std::vector<JobPiece> bare_pieces(const Job& job, const JobUnit& unit, const piece::PieceLookup& pieces) {
+    std::vector<JobPiece> out;
+    const auto thickness = [&](const std::string& id) { return thickness_of(job, id); };
+    for (auto& spec : furniture::pieces_of(unit, thickness, pieces))
+        static_cast<piece::PieceSpec&>(out.emplace_back()) = std::move(spec);
+    return out;
+}
+
+/// The plane beside another piece's, face to face at the distance.
+void stand_beside(const Job& job, JobPiece& piece, const JobPiece& other) {
+    const piece::Neighbour n = neighbour_of(job, other);
+    const double distance = piece.beside->distance_mm, own = thickness_of(job, piece.material_id);
+    piece.plane.normal = n.plane.normal;
+    piece.plane.d_mm = distance >= 0 ? n.plane.d_mm + n.thickness_mm + n.covering_b_mm + distance
+                                     : n.plane.d_mm - n.covering_a_mm + distance - own;
+}
+
+void settle_planes(Job& job) {
+    std::vector<const piece::PieceSpec*> all;
+    bool any = false;
+    for (const auto& p : job.pieces) all.push_back(&p), any = any || p.beside;
+    if (!any) return;
+    const piece::Order order = piece::order_of(all);
+    for (std::size_t i : order.sequence) {
+        JobPiece& p = job.pieces[i];
+        if (!p.beside || order.circle_with(i)) continue;
+        if (const auto* other = find_piece(job, p.beside->piece_id)) stand_beside(job, p, *other);
+    }
+}
+
+}  // namespace
+
+piece::Neighbour neighbour_of(const Job& job, const piece::PieceSpec& piece) {
+    return {piece.plane, thickness_of(job, piece.material_id), piece.covering_a_mm, piece.covering_b_mm};
+}
+
+std::string part_of(const std::string& piece_id) {
+    const auto dot = piece_id.find('.');
+    return dot == std::string::npos ? std::string() : piece_id.substr(dot + 1);
+}
+
+const JobUnit* unit_of(const Job& job, const std::string& piece_id) {
+    const auto at = std::find_if(job.units.begin(), job.units.end(),
+                                 [&](const JobUnit& u) { return piece_id.rfind(u.id + ".", 0) == 0; });
+    return at == job.units.end() ? nullptr : &*at;
+}
+
+Job in_full(const Job& job) {
+    Job out = job;
+    settle_planes(out);
+    const Neighbours plain(out);
+    for (const JobUnit& unit : job.units)
+        for (JobPiece& bare : bare_pieces(out, unit, plain.lookup())) {
+            const auto adjusted = unit.adjusted.find(part_of(bare.id));
+            if (adjusted != unit.adjusted.end())
+                if (auto changed = changed_piece(bare, adjusted->second)) bare = std::move(*changed);
+            out.pieces.push_back(std::move(bare));
+        }
+    return out;
+}
+
+bool change_piece(Job& job, const std::string& piece_id, const std::function<void(JobPiece&)>& change) {
+    for (auto& piece : job.pieces)
+        if (piece.id == piece_id) {
+            change(piece);
+            return true;
+        }
+    const JobUnit* owner = unit_of(job, piece_id);
+    if (!owner) return false;
+    Job settled = job;
+    settle_planes(settled);
+    const Neighbours plain(settled);
+    for (const JobPiece& bare : bare_pieces(settled, *owner, plain.lookup())) {
+        if (bare.id != piece_id) continue;
+        JobUnit& unit =
+            *std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == owner->id; });
+        const std::string part = part_of(piece_id);
+        JobPiece now = bare;
+        if (const auto old = unit.adjusted.find(part); old != unit.adjusted.end())
+            now = changed_piece(bare, old->second).value_or(bare);
+        change(now);
+        now.id = bare.id;
+        if (now == bare) unit.adjusted.erase(part);
+        else unit.adjusted[part] = piece_changes(bare, now);
+        return true;
+    }
+    return false;
+}
+
+void take_apart(Job& job, const std::string& unit_id) {
+    const Job full = in_full(job);
+    const std::string prefix = unit_id + ".";
+    for (const auto& piece : full.pieces)
+        if (piece.id.rfind(prefix, 0) == 0) job.pieces.push_back(piece);
+    std::erase_if(job.units, [&](const JobUnit& u) { return u.id == unit_id; });
+}
+
+}  // namespace bevelsmith::job

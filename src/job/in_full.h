@@ -1,0 +1,31 @@
+// A job with the pieces of its units among its pieces, and with every plane where it follows from another piece's.
+#pragma once
+
+#include <functional>
+#include <string>
+
+#include "job/job.h"
+
+namespace bevelsmith::job {
+
+/// The job as everything after it sees it. Pieces of units stand after the others, each with what a person changed of
+/// it; a change that no longer holds (its edge is gone) is left out. Planes beside other pieces are worked out in
+/// their order; where they depend on each other in a circle they stay as they are, and the pipeline says so.
+Job in_full(const Job& job);
+
+/// The unit that a piece belongs to; null where it is a piece of its own.
+const JobUnit* unit_of(const Job& job, const std::string& piece_id);
+/// "front" of "U1.front".
+std::string part_of(const std::string& piece_id);
+
+/// Changes a piece, wherever it stands: in the job, or as an adjustment beside its unit. False where there is none
+/// such.
+bool change_piece(Job& job, const std::string& piece_id, const std::function<void(JobPiece&)>& change);
+
+/// Makes plain pieces of a unit's.
+void take_apart(Job& job, const std::string& unit_id);
+
+/// What a piece offers others to end at.
+piece::Neighbour neighbour_of(const Job& job, const piece::PieceSpec& piece);
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,257 @@
+// One description of each value of a job serves reading and writing its file: `io(name, member)` for every field. For
+// job_file.cpp alone.
+#pragma once
+
+#include <array>
+
+#include "job/job.h"
+
+namespace bevelsmith::job {
+
+/// Names of enumerators in files, by their order in the enum.
+template <class E>
+constexpr auto names_of();
+template <>
+constexpr auto names_of<units::LengthUnit>() {
+    return std::array{"mm", "cm", "m", "in", "ft", "in 1/16", "in 1/32"};
+}
+template <>
+constexpr auto names_of<hull::ChartChoice>() {
+    return std::array{"auto", "axis", "plane"};
+}
+template <>
+constexpr auto names_of<hull::SurfacePart>() {
+    return std::array{"hull", "deckhead", "sole", "transom", "bulkhead"};
+}
+template <>
+constexpr auto names_of<survey::School>() {
+    return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
+                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
+                      "scan"};
+}
+template <>
+constexpr auto names_of<survey::Datum::Known>() {
+    return std::array{"upright", "two levels", "three points", "bulkhead"};
+}
+template <>
+constexpr auto names_of<practice::HullForm>() {
+    return std::array{"round bilge", "hard chine", "flared bow"};
+}
+template <>
+constexpr auto names_of<piece::EdgeKind>() {
+    return std::array{"surface", "line", "piece", "plane", "nothing"};
+}
+template <>
+constexpr auto names_of<piece::Meeting>() {
+    return std::array{"stops", "covers"};
+}
+template <>
+constexpr auto names_of<furniture::UnitKind>() {
+    return std::array{"settee", "berth", "counter", "locker", "shelves", "sole", "engine box"};
+}
+template <>
+constexpr auto names_of<furniture::Side>() {
+    return std::array{"port", "starboard"};
+}
+template <>
+constexpr auto names_of<piece::JointKind>() {
+    return std::array{"butt", "butt strap", "scarf"};
+}
+template <>
+constexpr auto names_of<piece::Face>() {
+    return std::array{"a", "b"};
+}
+template <>
+constexpr auto names_of<stock::GlassKind>() {
+    return std::array{"mat", "woven", "biaxial"};
+}
+template <>
+constexpr auto names_of<fixing::Construction>() {
+    return std::array{"unsaid", "laminate", "cored", "timber", "metal"};
+}
+template <>
+constexpr auto names_of<fixing::Method>() {
+    return std::array{"tabbing", "blocks"};
+}
+
+template <class IO>
+void fields(IO& io, piece::Passage& v) {
+    io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+}
+template <class IO>
+void fields(IO& io, geometry::Plane& v) {
+    io("normal", v.normal), io("d_mm", v.d_mm);
+}
+template <class IO>
+void fields(IO& io, Boat& v) {
+    io("name", v.name), io("length_mm", v.length_mm);
+    io.unless("construction", v.shell.construction, fixing::Construction::unsaid);
+    io("laminate_mm", v.shell.laminate_mm), io("passage", v.passage);
+    io("displacement_kg", v.hydrostatics.displacement_kg), io("gm_m", v.hydrostatics.gm_m);
+    io("mctc_tm", v.hydrostatics.mctc_tm), io("flotation_x_mm", v.hydrostatics.flotation_x_mm);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, survey::Datum& v) {
+    io("known_from", v.known), io("port_high_deg", v.port_high_deg), io("bow_high_deg", v.bow_high_deg);
+    io("points", v.points), io("drop_mm", v.drop_mm);
+    io("foot_forward_mm", v.foot_forward_mm), io("foot_port_mm", v.foot_port_mm);
+}
+template <class IO>
+void fields(IO& io, JobMark& v) {
+    io("id", v.id), io("name", v.name), io("measured_from", v.measured_from), io("position", v.position);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, Practice& v) {
+    io("form", v.boat.form), io("lopsided_mm", v.boat.lopsided_mm), io("lumpy_mm", v.boat.lumpy_mm);
+    io("seed", v.boat.seed), io("sigma_mm", v.sigma_mm), io("slip_chance", v.slip_chance), io("tried", v.tried);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, hull::Layer& v) {
+    io("name", v.name), io("thickness_mm", v.thickness_mm);
+    io("from_x_mm", v.from_x_mm), io("to_x_mm", v.to_x_mm), io("from_z_mm", v.from_z_mm), io("to_z_mm", v.to_z_mm);
+}
+template <class IO>
+void fields(IO& io, SurfaceSpec& v) {
+    io("id", v.id), io("name", v.name), io("chart", v.chart);
+    io.unless("part", v.part, hull::SurfacePart::hull), io("inside", v.inside);
+    io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, JobReadingSet& v) {
+    io("id", v.id), io("name", v.name), io("school", v.school);
+    io.unless_empty("surface", v.surface_id), io("sigma_mm", v.sigma_mm);
+    io.unless("angle_sigma_deg", v.angle_sigma_deg, survey::default_angle_sigma_deg(v.school));
+    io("origin", v.origin), io("along", v.along), io("toward", v.toward);
+    io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
+    io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
+    io.unless("by_gravity", v.by_gravity, false), io("stood", v.stood);
+    io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
+    io("values", v.readings);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, JobMaterial& v) {
+    io("id", v.id), io("name", v.name), io("thickness_mm", v.thickness_mm), io("density_kg_m3", v.density_kg_m3);
+    io("sheet_width_mm", v.sheet_width_mm), io("sheet_height_mm", v.sheet_height_mm),
+        io("sheets_in_stock", v.sheets_in_stock);
+    io("has_grain", v.has_grain), io("two_good_faces", v.two_good_faces);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, piece::FreePoint& v) {
+    io("at", v.at), io.unless("radius_mm", v.radius_mm, 0.0), io.unless("smooth", v.smooth, false);
+}
+template <class IO>
+void fields(IO& io, piece::EdgeSpec& v) {
+    io("meets", v.kind), io("name", v.name), io.unless_empty("surface", v.surface_id), io("side", v.side),
+        io("at_mm", v.at_mm);
+    io("gap_mm", v.gap_mm), io("coating_mm", v.coating_mm);
+    io.unless_empty("piece", v.piece_id), io.unless("meeting", v.meeting, piece::Meeting::stops);
+    io.unless("plane", v.plane, {}), io.unless("line", v.line, {}), io.unless("closed", v.closed, false);
+    io.unless("covering_mm", v.covering_mm, 0.0), io.unless("overhang_mm", v.overhang_mm, 0.0);
+    io.unless("lipping_mm", v.lipping_mm, 0.0), io.unless("leave_on_mm", v.leave_on_mm, 0.0);
+    io.unless("where_met", v.where_met, false);
+}
+template <class IO>
+void fields(IO& io, piece::Beside& v) {
+    io("piece", v.piece_id), io("distance_mm", v.distance_mm);
+}
+template <class IO>
+void fields(IO& io, piece::OpeningSpec& v) {
+    io("name", v.name), io("left_mm", v.left_mm), io("bottom_mm", v.bottom_mm), io("width_mm", v.width_mm);
+    io("height_mm", v.height_mm), io("radius_mm", v.radius_mm);
+}
+template <class IO>
+void fields(IO& io, piece::LimberSpec& v) {
+    io("at_mm", v.at_mm), io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+}
+template <class IO>
+void fields(IO& io, piece::JointSpec& v) {
+    io("kind", v.kind), io("upright", v.upright), io("at_mm", v.at_mm), io("slope", v.slope);
+}
+template <class IO>
+void fields(IO& io, JobPiece& v) {
+    io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
+    io("beside", v.beside), io("at", v.at);
+    io("material", v.material_id), io("edges", v.edges), io("openings", v.openings), io("limbers", v.limbers);
+    io.unless("notches", v.notches, {}), io.unless("covering_a_mm", v.covering_a_mm, 0.0);
+    io.unless("covering_b_mm", v.covering_b_mm, 0.0);
+    io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
+    io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
+        io("removable", v.removable);
+    io("blank_margin_mm", v.blank_margin_mm), io("wanted_fit_mm", v.wanted_fit_mm), io("fixing", v.fixing),
+        io("stage", v.stage);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, JobUnit& v) {
+    io("id", v.id), io("name", v.name), io("kind", v.kind), io("side", v.side), io("surface", v.surface_id);
+    io.unless_empty("from_piece", v.from_piece_id), io.unless_empty("to_piece", v.to_piece_id);
+    io("from_mm", v.from_mm), io("to_mm", v.to_mm), io("front_mm", v.front_mm), io("foot_mm", v.foot_mm);
+    io("height_mm", v.height_mm), io("toe_high_mm", v.toe_high_mm), io("toe_deep_mm", v.toe_deep_mm);
+    io("dividers_mm", v.dividers_mm), io("shelves", v.shelves), io("shelf_step_mm", v.shelf_step_mm);
+    io("fiddle_mm", v.fiddle_mm), io.unless("half", v.half, false), io("lids", v.lids),
+        io("lid_depth_mm", v.lid_depth_mm), io("rail_mm", v.rail_mm);
+    io("clearance_mm", v.clearance_mm), io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);
+    io("joint_gap_mm", v.joint_gap_mm), io("material", v.material_id), io("top_material", v.top_material_id);
+    io.unless("adjusted", v.adjusted, {});
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, stock::Coating& v) {
+    io("mass_kg_m2", v.mass_kg_m2), io("film_mm", v.film_mm);
+}
+template <class IO>
+void fields(IO& io, stock::Glass& v) {
+    io("kind", v.kind), io("mass_g_m2", v.mass_g_m2);
+}
+template <class IO>
+void fields(IO& io, fixing::Rules& v) {
+    io("least_laminate_for_screws_mm", v.least_laminate_for_screws_mm),
+        io("least_clearance_mm", v.least_clearance_mm);
+    io("fillet_radius_mm", v.fillet_radius_mm), io("fillet_density_kg_m3", v.fillet_density_kg_m3);
+    io("first_strip_mm", v.first_strip_mm), io("strip_step_mm", v.strip_step_mm), io("glass", v.glass);
+    io("resin_waste", v.resin_waste), io("block_length_mm", v.block_length_mm),
+        io("block_width_mm", v.block_width_mm);
+    io("block_depth_mm", v.block_depth_mm), io("block_density_kg_m3", v.block_density_kg_m3);
+    io("block_spacing_mm", v.block_spacing_mm), io("end_distance_mm", v.end_distance_mm),
+        io("screw_gauge", v.screw_gauge);
+    io("bond_strength_mpa", v.bond_strength_mpa), io("screw_safety", v.screw_safety),
+        io("load_factor", v.load_factor);
+}
+template <class IO>
+void fields(IO& io, CuttingRules& v) {
+    io("spacing_mm", v.spacing_mm), io("edge_margin_mm", v.edge_margin_mm), io("seed", v.seed);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, LockedPlacement& v) {
+    io("part", v.part_id), io("sheet", v.sheet), io("rot", v.rotation_deg), io("x", v.x_mm), io("y", v.y_mm);
+}
+template <class IO>
+void fields(IO& io, LockedLayout& v) {
+    io("material", v.material_id), io("placements", v.placements);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, SetAside& v) {
+    io("check", v.check), io("piece", v.piece_id), io("reason", v.reason);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, Job& v) {
+    io("bevelsmith", v.version), io("name", v.name), io("unit", v.unit), io("boat", v.boat);
+    io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
+    io("surfaces", v.surfaces);
+    io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces);
+    io.unless("units", v.units, {}), io("coating", v.coating);
+    io("fixing", v.fixing_rules), io("cutting", v.cutting), io.unless("readings_next", v.readings_next, 3);
+    io("layouts", v.layouts), io("set_aside", v.set_aside);
+    io.rest(v.unknown);
+}
+
+}  // namespace bevelsmith::job

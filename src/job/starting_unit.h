@@ -1,0 +1,20 @@
+// A new unit of furniture, as what is there suggests it: between the bulkheads around a place, on the sole, against
+// the side that was read.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "job/job.h"
+#include "job/pipeline.h"
+
+namespace bevelsmith::job {
+
+/// A unit of `kind` under an id of its own, not yet in the job. It ends at the nearest plain bulkheads fore and aft
+/// of `at_mm` (the middle of the survey where that is absent) or, where there are none, at the ends of the survey;
+/// its foot is a sole that is there, else where the boat is two thirds as wide as at its widest; its front stands so
+/// far in from the hull as is usual for the kind. Heights are kept under what is known of the hull.
+JobUnit starting_unit(const Job& job, const Results& results, furniture::UnitKind kind,
+                      std::optional<double> at_mm = std::nullopt, std::optional<furniture::Side> side = std::nullopt);
+
+}  // namespace bevelsmith::job

@@ -1,0 +1,84 @@
+#include "job/unit_numbers.h"
+
+#include <algorithm>
+#include <cstdlib>
+
+#include "job/in_full.h"
+
+namespace bevelsmith::job {
+namespace {
+
+bool begins(const std::string& text, const char* with) {
+    return text.rfind(with, 0) == 0;
+}
+
+JobUnit* unit_in(Job& job, const std::string& id) {
+    const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == id; });
+    return at == job.units.end() ? nullptr : &*at;
+}
+
+/// "divider 2" stands for the second from aft, in whatever order they were given.
+std::optional<std::size_t> divider_index(const JobUnit& unit, const std::string& part) {
+    const auto number = static_cast<std::size_t>(std::atoi(part.c_str() + part.rfind(' ')));
+    std::vector<std::size_t> order(unit.dividers_mm.size());
+    for (std::size_t k = 0; k < order.size(); ++k) order[k] = k;
+    std::sort(order.begin(), order.end(),
+              [&](std::size_t a, std::size_t b) { return unit.dividers_mm[a] < unit.dividers_mm[b]; });
+    if (number < 1 || number > order.size()) return std::nullopt;
+    return order[number - 1];
+}
+
+}  // namespace
+
+std::optional<UnitNumber> number_of(const Job& job, const std::string& piece_id) {
+    const JobUnit* unit = unit_of(job, piece_id);
+    if (!unit) return std::nullopt;
+    using U = furniture::UnitSpec;
+    const std::string part = part_of(piece_id);
+    const Vec3 out = unit->side == furniture::Side::port ? Vec3(Vec3::UnitY()) : Vec3(-Vec3::UnitY());
+    UnitNumber n{unit->id, nullptr, 0, Vec3::UnitX(), 0, ""};
+    if (begins(part, "divider") || begins(part, "beam")) {
+        const auto k = divider_index(*unit, part);
+        if (!k) return std::nullopt;
+        n.divider = *k, n.words = begins(part, "beam") ? "the beam, fwd" : "the divider, fwd";
+    } else if (part == "aft end") {
+        n.field = &U::from_mm, n.words = "the after end, fwd";
+    } else if (part == "fwd end") {
+        n.field = &U::to_mm, n.words = "the forward end, fwd";
+    } else if (part == "top" || begins(part, "lid") || begins(part, "shelf")) {
+        const bool sole = unit->kind == furniture::UnitKind::sole;
+        n.field = sole ? &U::foot_mm : &U::height_mm, n.way = Vec3::UnitZ(),
+        n.words = sole ? "the sole, up" : "its height";
+        n.base_mm = sole ? 0 : unit->foot_mm;
+    } else if (part == "sole") {
+        n.field = &U::foot_mm, n.way = Vec3::UnitZ(), n.words = "the sole, up";
+    } else if (part == "front" || part == "toe board" || begins(part, "fiddle") || part == "near side") {
+        n.field = &U::front_mm, n.way = out, n.words = "the front, out";
+    } else if (part == "far side") {
+        n.field = &U::front_mm, n.way = -out, n.words = "the side, out";
+    } else {
+        return std::nullopt;
+    }
+    return n;
+}
+
+double value_of(const Job& job, const UnitNumber& number) {
+    for (const JobUnit& unit : job.units)
+        if (unit.id == number.unit_id) return number.field ? unit.*number.field : unit.dividers_mm[number.divider];
+    return 0;
+}
+
+void set_value(Job& job, const UnitNumber& number, double mm) {
+    JobUnit* unit = unit_in(job, number.unit_id);
+    if (!unit) return;
+    if (!number.field) {
+        if (number.divider < unit->dividers_mm.size()) unit->dividers_mm[number.divider] = mm;
+        return;
+    }
+    const bool signed_one = number.field == &furniture::UnitSpec::foot_mm ||
+                            number.field == &furniture::UnitSpec::from_mm ||
+                            number.field == &furniture::UnitSpec::to_mm;
+    unit->*number.field = signed_one ? mm : std::max(0.0, mm);
+}
+
+}  // namespace bevelsmith::job
