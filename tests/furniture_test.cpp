@@ -250,6 +250,18 @@ TEST_CASE("what a person changes of a unit's piece is kept beside it and survive
     }));
     CHECK(job.units[0].adjusted.empty());
     CHECK_FALSE(job::change_piece(job, "U1.nothing", [](job::JobPiece&) {}));
+    // What lies out of range or names what there is not is refused with its place, as in a piece of its own.
+    for (const char* bad : {R"([{"op":"replace","path":"/plane/d_mm","value":1e300}])",
+                            R"([{"op":"replace","path":"/material","value":"gone"}])",
+                            R"([{"op":"replace","path":"/plane","value":"oops"}])",
+                            R"([{"op":"replace","path":"/plane/normal","value":[0,0,0]}])"}) {
+        job::Job wrong = job;
+        wrong.units[0].adjusted["front"] = bad;
+        const auto refused = job::job_from_text(job::job_to_text(wrong));
+        INFO(bad);
+        REQUIRE_FALSE(refused.ok());
+        CHECK(refused.error().message.find("what was changed of 'U1.front'") != std::string::npos);
+    }
     // What no longer holds is left out.
     job.units[0].adjusted["front"] = R"([{"op":"replace","path":"/edges/99/gap_mm","value":5}])";
     check_sound(built(job));
@@ -263,6 +275,12 @@ TEST_CASE("a unit taken apart is the same pieces without it", "[furniture]") {
     const Built apart = built(job);
     REQUIRE(apart.full.pieces == whole.full.pieces);
     for (const auto& p : whole.full.pieces) CHECK(apart.shape(p.id).face_a == whole.shape(p.id).face_a);
+    // The next unit takes another name than theirs, and theirs is refused for a unit.
+    CHECK(job::starting_unit(job, apart.results, UnitKind::settee).id == "U2");
+    job.units = {unit(UnitKind::settee)};
+    const auto refused = job::job_from_text(job::job_to_text(job));
+    REQUIRE_FALSE(refused.ok());
+    CHECK(refused.error().message.find("belongs to this unit") != std::string::npos);
 }
 
 TEST_CASE("a piece beside another follows it, and a circle is refused by name", "[furniture]") {

@@ -9,6 +9,7 @@
 #include <utility>
 
 #include "job/file_io.h"
+#include "job/in_full.h"
 #include "job/job_fields.h"
 #include "job/json_text.h"
 #include "job/schema_check.h"
@@ -259,7 +260,37 @@ std::optional<Fault> fault_in_piece(const Job& job, const JobPiece& piece, const
     return std::nullopt;
 }
 
+/// What was changed of a unit's pieces is put on pieces that no schema has seen: they are held against it here.
+std::optional<Fault> fault_in_changes(const Job& job, std::string_view text) {
+    for (std::size_t i = 0; i < job.units.size(); ++i) {
+        if (job.units[i].adjusted.empty()) continue;
+        Job alone = job;
+        alone.units = {job.units[i]};
+        alone.units[0].adjusted.clear();
+        const Job bare = in_full(alone);
+        const std::string at = fmt::format("/units/{}/adjusted", i);
+        nlohmann::json document = nlohmann::json::parse(text);
+        document["units"] = nlohmann::json::array();
+        for (const auto& [part, changes] : job.units[i].adjusted) {
+            const JobPiece* piece = find_piece(bare, job.units[i].id + "." + part);
+            if (!piece) continue;
+            const auto changed = changed_piece(*piece, changes);
+            if (!changed) continue;  // it no longer holds, and is left aside
+            document["pieces"] = nlohmann::json::array({nlohmann::json(written(*piece).patch(Json::parse(changes)))});
+            auto fault = schema_fault(document);
+            if (fault) return Fault{at, fmt::format("what was changed of '{}': {}", piece->id, fault->message)};
+            if (const auto wrong = fault_in_piece(bare, *changed, at))
+                return Fault{at, fmt::format("what was changed of '{}': {}", piece->id, wrong->message)};
+        }
+    }
+    return std::nullopt;
+}
+
 std::optional<Fault> fault_in_unit(const Job& job, const JobUnit& unit, const std::string& at) {
+    for (const auto& piece : job.pieces)
+        if (piece.id.rfind(unit.id + ".", 0) == 0)
+            return Fault{at + "/id",
+                         fmt::format("the piece '{}' has a name that belongs to this unit's pieces", piece.id)};
     if (!knows_surface(job, unit.surface_id))
         return Fault{at + "/surface", fmt::format("there is no surface '{}'", unit.surface_id)};
     for (const auto& [field, id] :
@@ -299,6 +330,7 @@ Result<Job> job_from_text(std::string_view text) {
     Job job;
     read(Json::parse(text), job);
     if (const auto fault = fault_in(job)) return Error{fault->message, line_of(text, fault->pointer)};
+    if (const auto fault = fault_in_changes(job, text)) return Error{fault->message, line_of(text, fault->pointer)};
     job.version = current_version;
     return job;
 }

@@ -137,7 +137,8 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     static_cast<furniture::UnitSpec&>(u) = furniture::usual_unit(kind);
     std::vector<std::string> ids;
     for (const auto& other : job.units) ids.push_back(other.id);
-    for (const auto& piece : job.pieces) ids.push_back(piece.id);
+    // Pieces of a unit that was taken apart keep its name.
+    for (const auto& piece : job.pieces) ids.push_back(piece.id.substr(0, piece.id.find('.')));
     u.id = free_id("U", ids);
     u.material_id = u.top_material_id = job.materials.empty() ? "" : job.materials.front().id;
     const SurfaceResult* hull = hull_of(job, results);

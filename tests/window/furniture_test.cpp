@@ -179,6 +179,27 @@ TEST_CASE("a panel's own change is kept beside its unit, and a bulkhead takes wh
     CHECK(geometry::bounding_box(shape(w, front).face_a.outer).width() == Approx(before - 50).margin(1e-3));
 }
 
+TEST_CASE("its like on the other side is scribed there, not copied, and one step undoes it", "[furniture]") {
+    Window w;
+    add_settee(w);
+    REQUIRE(w.click("Its like on the other side"));
+    REQUIRE(w.document.job().units.size() == 2);
+    const auto &one = w.document.job().units[0], &other = w.document.job().units[1];
+    CHECK(one.side != other.side);
+    CHECK(one.id != other.id);
+    CHECK(one.front_mm == other.front_mm);
+    REQUIRE(w.settle());
+    const auto& a = shape(w, one.id + ".top");
+    const auto& b = shape(w, other.id + ".top");
+    // Its hull edge follows the other side's own readings: not the same to the hundredth, and no farther off than
+    // hulls are.
+    const double area_a = geometry::area_mm2(a.face_a), area_b = geometry::area_mm2(b.face_a);
+    CHECK(area_a != Approx(area_b).epsilon(1e-6));
+    CHECK(area_a == Approx(area_b).epsilon(0.05));
+    w.document.undo_stack().undo();
+    CHECK(w.document.job().units.size() == 1);
+}
+
 TEST_CASE("an edge is made to stop at another piece, and a circle is refused by name", "[furniture]") {
     Window w;
     w.main.open_demo();

@@ -48,6 +48,23 @@ Result<std::vector<double>> places_in(const QString& text, units::LengthUnit uni
     return out;
 }
 
+/// The same numbers on the other side, scribed anew there; what was changed of single panels by hand is not taken
+/// along.
+void add_other_hand(job::Job& job, const std::string& id) {
+    const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const JobUnit& u) { return u.id == id; });
+    if (at == job.units.end()) return;
+    JobUnit other = *at;
+    std::vector<std::string> taken;
+    for (const auto& u : job.units) taken.push_back(u.id);
+    for (const auto& p : job.pieces) taken.push_back(p.id.substr(0, p.id.find('.')));
+    other.id = job::free_id("U", taken);
+    const bool to_port = other.side == furniture::Side::starboard;
+    other.side = to_port ? furniture::Side::port : furniture::Side::starboard;
+    other.name += to_port ? ", port" : ", starboard";
+    other.adjusted.clear();
+    job.units.push_back(other);
+}
+
 }  // namespace
 
 void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change) {
@@ -117,6 +134,10 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
         change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
     });
     add_unit_numbers(fields, document.job(), *unit, change);
+    if (unit->kind != UnitKind::engine_box && (unit->kind != UnitKind::sole || unit->half))
+        fields.button("Its like on the other side", [&document, id] {
+            document.edit("Mirror a unit", [&](job::Job& job) { add_other_hand(job, id); });
+        });
     fields.button("Take it apart into plain pieces", [&document, id] {
         document.edit("Take a unit apart", [&](job::Job& job) { job::take_apart(job, id); });
     });
