@@ -14,9 +14,9 @@ constexpr int cells = 16;       ///< each way, over the readings
 constexpr int long_cells = 12;  ///< what reaches over so many is no port light
 
 /// Each reading's cell of a grid over the chart.
-class Grid {
+class HashGrid {
   public:
-    explicit Grid(const ChartData& data)
+    explicit HashGrid(const ChartData& data)
         : s0_(data.s.minCoeff()),
           v0_(data.v.minCoeff()),
           ls_(std::max(data.s.maxCoeff() - s0_, 1e-9)),
@@ -87,7 +87,7 @@ bool take_in_ridge(FitRounds& w) {
     const auto solution = w.solve();
     if (!solution) return false;
     const std::vector<int> beyond = left_out_beyond(w, *solution);
-    const Grid grid(w.data);
+    const HashGrid grid(w.data);
     Counts all = Counts::Zero(), out = Counts::Zero();
     for (int i = 0; i < w.data.count(); ++i) ++all(grid.row(w.data.s[i]), grid.column(w.data.v[i]));
     for (int i : beyond) ++out(grid.row(w.data.s[i]), grid.column(w.data.v[i]));
