@@ -363,6 +363,22 @@ TEST_CASE("a unit starts right: at the first click all its pieces are sound", "[
     }
 }
 
+TEST_CASE("a unit starts no higher than the bulkheads that it ends at, under a name of its own", "[furniture]") {
+    job::Job job = fitted(UnitKind::settee);
+    job.units.clear();
+    job.pieces[0].edges[1].at_mm = -330;
+    const Built b = built(job);
+    const job::JobUnit counter = job::starting_unit(job, b.results, UnitKind::counter);
+    CHECK(counter.from_piece_id == "B1");
+    CHECK(counter.to_piece_id == "B2");
+    CHECK(counter.foot_mm + counter.height_mm <= -330);
+    CHECK(counter.foot_mm + counter.height_mm > -330 - 150);
+    job.units = {counter};
+    const job::JobUnit next = job::starting_unit(job, b.results, UnitKind::counter);
+    CHECK(next.id != counter.id);
+    CHECK(next.name == "Counter 2");
+}
+
 TEST_CASE("dragging a panel changes the number behind it", "[furniture]") {
     job::Job job = fitted(UnitKind::settee, false);
     const auto number = [&](const std::string& id) {

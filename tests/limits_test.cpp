@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <memory>
 
 #include "hull/fit.h"
 #include "piece/limits.h"
@@ -83,11 +84,8 @@ double bevel_deg(const Outline& o, const std::string& name) {
 }
 
 PieceLookup one(const std::string& id, const Neighbour& n) {
-    return [=](const std::string& wanted) {
-        static Neighbour held;
-        held = n;
-        return wanted == id ? &held : nullptr;
-    };
+    const auto held = std::make_shared<const Neighbour>(n);
+    return [=](const std::string& wanted) { return wanted == id ? held.get() : nullptr; };
 }
 
 }  // namespace

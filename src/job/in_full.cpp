@@ -72,9 +72,20 @@ std::string part_of(const std::string& piece_id) {
     return dot == std::string::npos ? std::string() : piece_id.substr(dot + 1);
 }
 
+bool is_of(const std::string& piece_id, const std::string& unit_id) {
+    return piece_id.size() > unit_id.size() && piece_id[unit_id.size()] == '.' && piece_id.rfind(unit_id, 0) == 0;
+}
+
+std::string free_unit_id(const Job& job) {
+    std::vector<std::string> taken;
+    for (const auto& u : job.units) taken.push_back(u.id);
+    for (const auto& p : job.pieces) taken.push_back(p.id.substr(0, p.id.find('.')));
+    return free_id("U", taken);
+}
+
 const JobUnit* unit_of(const Job& job, const std::string& piece_id) {
-    const auto at = std::find_if(job.units.begin(), job.units.end(),
-                                 [&](const JobUnit& u) { return piece_id.rfind(u.id + ".", 0) == 0; });
+    const auto at =
+        std::find_if(job.units.begin(), job.units.end(), [&](const JobUnit& u) { return is_of(piece_id, u.id); });
     return at == job.units.end() ? nullptr : &*at;
 }
 
@@ -122,9 +133,8 @@ bool change_piece(Job& job, const std::string& piece_id, const std::function<voi
 
 void take_apart(Job& job, const std::string& unit_id) {
     const Job full = in_full(job);
-    const std::string prefix = unit_id + ".";
     for (const auto& piece : full.pieces)
-        if (piece.id.rfind(prefix, 0) == 0) job.pieces.push_back(piece);
+        if (is_of(piece.id, unit_id)) job.pieces.push_back(piece);
     std::erase_if(job.units, [&](const JobUnit& u) { return u.id == unit_id; });
 }
 

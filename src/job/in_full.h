@@ -15,6 +15,10 @@ Job in_full(const Job& job);
 
 /// The unit that a piece belongs to; null where it is a piece of its own.
 const JobUnit* unit_of(const Job& job, const std::string& piece_id);
+/// Whether a piece is one of a unit's.
+bool is_of(const std::string& piece_id, const std::string& unit_id);
+/// An id for another unit: that of none, nor one by which pieces of a unit that was taken apart are still called.
+std::string free_unit_id(const Job& job);
 /// "front" of "U1.front".
 std::string part_of(const std::string& piece_id);
 

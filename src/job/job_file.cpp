@@ -288,7 +288,7 @@ std::optional<Fault> fault_in_changes(const Job& job, std::string_view text) {
 
 std::optional<Fault> fault_in_unit(const Job& job, const JobUnit& unit, const std::string& at) {
     for (const auto& piece : job.pieces)
-        if (piece.id.rfind(unit.id + ".", 0) == 0)
+        if (is_of(piece.id, unit.id))
             return Fault{at + "/id",
                          fmt::format("the piece '{}' has a name that belongs to this unit's pieces", piece.id)};
     if (!knows_surface(job, unit.surface_id))

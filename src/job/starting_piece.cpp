@@ -135,10 +135,6 @@ struct Limit {
     double at_mm = 0;
 };
 
-/// What edges and planes are rounded to: 10 mm, or half an inch.
-double step_mm(const Job& job) {
-    return units::in_inches(job.unit) ? units::mm_per_inch / 2 : 10;
-}
 /// Rounded on the inner side, so that no rounding leaves the survey.
 double rounded(double at_mm, double step) {
     return std::floor(at_mm / step) * step;
@@ -318,6 +314,10 @@ bool both_sides_known(const SurfaceResult& surface) {
 }
 
 }  // namespace
+
+double step_mm(const Job& job) {
+    return units::in_inches(job.unit) ? units::mm_per_inch / 2 : 10;
+}
 
 const StartingWords& starting_words(StartingKind kind) {
     static constexpr StartingWords all[] = {

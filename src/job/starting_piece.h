@@ -32,6 +32,9 @@ std::vector<StartingKind> kinds_offered(const Job& job, const Results& results);
 JobPiece starting_piece(const Job& job, const Results& results, StartingKind kind,
                         std::optional<double> at_mm = std::nullopt);
 
+/// What proposed places are rounded to: 10 mm, or half an inch.
+double step_mm(const Job& job);
+
 /// Where a straight edge on that side of the piece would lie now: on the outer bound of its outline, or of what is
 /// known of it where there is none (drawing, mm; along `side`).
 double bounding_edge_mm(const PieceResult& piece, const Vec2& side);

@@ -2,15 +2,26 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "hull/section.h"
 #include "job/in_full.h"
+#include "job/starting_piece.h"
 
 namespace bevelsmith::job {
 namespace {
 
 using furniture::Side;
 using furniture::UnitKind;
+
+/// Less is no lift-out that one gets a hand through.
+constexpr double least_lid_mm = 80;
+/// A top carries a person over no more than this without a divider; soles have a beam so often (common practice).
+constexpr double widest_bay_mm = 900, usual_beam_step_mm = 400;
+
+double to_step(double mm, double step) {
+    return std::round(mm / step) * step;
+}
 
 /// How deep a unit is from its front to the hull, where there is room (mm; common practice).
 double usual_depth(UnitKind kind) {
@@ -96,15 +107,6 @@ std::optional<double> sole_at(const Job& job) {
     return std::nullopt;
 }
 
-/// To what places are rounded: 10 mm, or half an inch.
-double step_mm(const Job& job) {
-    return units::in_inches(job.unit) ? units::mm_per_inch / 2 : 10;
-}
-
-}  // namespace
-
-namespace {
-
 /// Whether every piece of the unit has an outline, in the job as it is with it.
 bool all_sound(const Job& job, const Results& results, const JobUnit& unit) {
     Job with = job;
@@ -123,83 +125,138 @@ bool all_sound(const Job& job, const Results& results, const JobUnit& unit) {
         return nullptr;
     };
     return std::all_of(full.pieces.begin(), full.pieces.end(), [&](const JobPiece& p) {
-        if (p.id.rfind(unit.id + ".", 0) != 0) return true;
+        if (!is_of(p.id, unit.id)) return true;
         const double thickness =
             find_material(full, p.material_id) ? find_material(full, p.material_id)->thickness_mm : 0;
         return thickness > 0 && piece::compute_outline(p, thickness, surfaces, job.boat.passage, {}, pieces).ok();
     });
 }
 
+/// What is known of the hull beside a unit.
+struct HullBeside {
+    std::vector<std::vector<Vec2>> sections;  ///< how far out and how high, from aft
+    double low_mm = -1e9, high_mm = 1e9;      ///< up: known at every one of them
+    double widest_mm = 0;
+    double room_mm() const { return high_mm - low_mm; }
+};
+
+/// Absent where the hull is not known beside all of it.
+std::optional<HullBeside> hull_beside(const SurfaceResult& hull, const JobUnit& u) {
+    HullBeside out;
+    const double sign = u.side == Side::port ? 1 : -1;
+    for (double share : {0.02, 0.25, 0.5, 0.75, 0.98}) {
+        const auto section = half_section(hull, u.from_mm + share * (u.to_mm - u.from_mm), sign);
+        if (section.size() < 4) return std::nullopt;
+        out.low_mm = std::max(out.low_mm, section.front().y());
+        out.high_mm = std::min(out.high_mm, section.back().y());
+        for (const Vec2& p : section) out.widest_mm = std::max(out.widest_mm, p.x());
+        out.sections.push_back(section);
+    }
+    return out;
+}
+
+/// Where along the boat it stands, and at what it ends.
+void place_ends(const Job& job, const Results& results, const Known& known, double at, JobUnit& u) {
+    end_at_bulkheads(job, results, u, at);
+    const double step = step_mm(job), inset = 0.04 * (known.high_x - known.low_x);
+    u.from_mm = to_step(known.low_x + inset, step), u.to_mm = to_step(known.high_x - inset, step);
+    std::map<std::string, piece::Neighbour> bulkheads;
+    for (const std::string& id : {u.from_piece_id, u.to_piece_id})
+        if (const JobPiece* p = find_piece(job, id)) bulkheads.emplace(id, neighbour_of(job, *p));
+    const auto ends = furniture::ends_of(u, [&](const std::string& id) -> const piece::Neighbour* {
+        const auto found = bulkheads.find(id);
+        return found == bulkheads.end() ? nullptr : &found->second;
+    });
+    u.from_mm = ends.from_mm, u.to_mm = ends.to_mm;
+}
+
+/// No higher than the bulkheads that it ends at.
+double top_of_ends(const Results& results, const JobUnit& u) {
+    double out = 1e9;
+    for (const std::string& id : {u.from_piece_id, u.to_piece_id}) {
+        const auto* result = results.piece(id);
+        if (!result || !result->shape()) continue;
+        const auto& o = *result->shape();
+        double top = -1e9;
+        for (const Vec2& q : o.face_a.outer) top = std::max(top, o.frame.to_space(q).z());
+        out = std::min(out, top);
+    }
+    return out;
+}
+
+/// Its foot on a sole that is there, else where the boat is wide enough; its top under what is known.
+void fit_heights(const Job& job, const Results& results, const HullBeside& hull, JobUnit& u) {
+    const double step = step_mm(job), room = hull.room_mm();
+    const auto sole = sole_at(job);
+    double foot = hull.low_mm + 0.1 * room;
+    while (foot < hull.low_mm + 0.6 * room &&
+           narrowest(hull.sections, foot, foot + 0.1 * room) < 0.66 * hull.widest_mm)
+        foot += 10;
+    u.foot_mm = sole && u.kind != UnitKind::sole ? *sole : to_step(foot, step);
+    const double most_high = std::min(0.92 * (hull.high_mm - u.foot_mm), top_of_ends(results, u) - u.foot_mm);
+    if (u.kind != UnitKind::sole) u.height_mm = std::min(u.height_mm, std::floor(most_high / step) * step);
+    u.toe_high_mm = std::min(u.toe_high_mm, to_step(u.height_mm / 4, step));
+    if (u.kind != UnitKind::shelves) return;
+    u.height_mm = std::min(u.height_mm, to_step(0.5 * most_high, step));
+    u.shelf_step_mm = std::min(u.shelf_step_mm, to_step(0.4 * most_high, step));
+}
+
+/// Its front so far in from the hull as is usual, and what lies between the two within that.
+void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobUnit& u) {
+    const double step = step_mm(job);
+    const double from = u.kind == UnitKind::shelves ? u.foot_mm + u.height_mm : u.foot_mm;
+    const double half = narrowest(hull.sections, from, u.foot_mm + u.height_mm + 0.1 * hull.room_mm());
+    if (u.kind == UnitKind::engine_box) {
+        u.front_mm = std::min(u.front_mm, to_step(0.5 * half, step));
+        return;
+    }
+    u.front_mm = std::max(to_step(0.2 * half, step), to_step(half - usual_depth(u.kind), step));
+    const double deep = half - u.front_mm;
+    u.toe_deep_mm = std::min(u.toe_deep_mm, to_step(deep / 4, step));
+    u.lid_depth_mm = std::min(u.lid_depth_mm, to_step(deep - 2 * u.rail_mm, step));
+    if (u.lid_depth_mm < least_lid_mm) u.lids = false, u.lid_depth_mm = least_lid_mm;
+    if (u.kind != UnitKind::sole) return;
+    u.half = std::min(known.port, known.starboard) * 4 < std::max(known.port, known.starboard);
+    u.lid_depth_mm = std::min(500.0, to_step(u.half ? half / 2 : half, step));
+}
+
+void add_dividers(const Job& job, JobUnit& u) {
+    const double length = u.to_mm - u.from_mm, step = step_mm(job);
+    if (u.kind == UnitKind::sole)
+        for (int k = 1; k * usual_beam_step_mm < length; ++k)
+            u.dividers_mm.push_back(to_step(u.from_mm + k * usual_beam_step_mm, step));
+    else if (length > widest_bay_mm && u.kind != UnitKind::shelves && u.kind != UnitKind::engine_box)
+        u.dividers_mm = {to_step((u.from_mm + u.to_mm) / 2, step)};
+}
+
+/// A name that no other unit has: pieces are listed under it.
+std::string free_name(const Job& job, const std::string& name) {
+    const auto taken = [&](const std::string& one) {
+        return std::any_of(job.units.begin(), job.units.end(), [&](const auto& u) { return u.name == one; });
+    };
+    std::string out = name;
+    for (int k = 2; taken(out); ++k) out = name + " " + std::to_string(k);
+    return out;
+}
+
 JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
                       std::optional<Side> side) {
-    const auto rounded = [step = step_mm(job)](double mm) { return std::round(mm / step) * step; };
     JobUnit u;
     static_cast<furniture::UnitSpec&>(u) = furniture::usual_unit(kind);
-    std::vector<std::string> ids;
-    for (const auto& other : job.units) ids.push_back(other.id);
-    // Pieces of a unit that was taken apart keep its name.
-    for (const auto& piece : job.pieces) ids.push_back(piece.id.substr(0, piece.id.find('.')));
-    u.id = free_id("U", ids);
+    u.id = free_unit_id(job);
+    u.name = free_name(job, u.name);
     u.material_id = u.top_material_id = job.materials.empty() ? "" : job.materials.front().id;
     const SurfaceResult* hull = hull_of(job, results);
     u.surface_id = hull ? hull->id : job.surfaces.empty() ? "" : job.surfaces.front().id;
     if (!hull) return u;
     const Known known = known_of(*hull);
-    const double at = at_mm.value_or((known.low_x + known.high_x) / 2), inset = 0.04 * (known.high_x - known.low_x);
     u.side = side.value_or(known.port * 5 >= known.starboard * 4 ? Side::port : Side::starboard);
-    end_at_bulkheads(job, results, u, at);
-    u.from_mm = rounded(known.low_x + inset), u.to_mm = rounded(known.high_x - inset);
-    const auto ends = furniture::ends_of(u, [&](const std::string& id) -> const piece::Neighbour* {
-        static piece::Neighbour held;
-        const JobPiece* p = find_piece(job, id);
-        if (!p) return nullptr;
-        held = neighbour_of(job, *p);
-        return &held;
-    });
-    u.from_mm = ends.from_mm, u.to_mm = ends.to_mm;
-    std::vector<std::vector<Vec2>> sections;
-    const double sign = u.side == Side::port ? 1 : -1;
-    for (double share : {0.02, 0.25, 0.5, 0.75, 0.98})
-        sections.push_back(half_section(*hull, u.from_mm + share * (u.to_mm - u.from_mm), sign));
-    double low = -1e9, high = 1e9, widest = 0;
-    for (const auto& s : sections) {
-        if (s.size() < 4) return u;
-        low = std::max(low, s.front().y()), high = std::min(high, s.back().y());
-        for (const Vec2& p : s) widest = std::max(widest, p.x());
-    }
-    const double room = high - low;
-    if (const auto sole = sole_at(job); sole && kind != UnitKind::sole) {
-        u.foot_mm = *sole;
-    } else {
-        double foot = low + 0.1 * room;
-        while (foot < low + 0.6 * room && narrowest(sections, foot, foot + 0.1 * room) < 0.66 * widest) foot += 10;
-        u.foot_mm = rounded(foot);
-    }
-    const double most_high = 0.92 * (high - u.foot_mm);
-    if (kind != UnitKind::sole) u.height_mm = std::min(u.height_mm, rounded(most_high));
-    u.toe_high_mm = std::min(u.toe_high_mm, rounded(u.height_mm / 4));
-    if (kind == UnitKind::shelves) {
-        u.height_mm = std::min(u.height_mm, rounded(0.5 * most_high));
-        u.shelf_step_mm = std::min(u.shelf_step_mm, rounded(0.4 * most_high));
-    }
-    const double from = kind == UnitKind::shelves ? u.foot_mm + u.height_mm : u.foot_mm;
-    const double half = narrowest(sections, from, u.foot_mm + u.height_mm + 0.1 * room);
-    if (kind == UnitKind::engine_box) u.front_mm = std::min(u.front_mm, rounded(0.5 * half));
-    else u.front_mm = std::max(rounded(0.2 * half), rounded(half - usual_depth(kind)));
-    if (kind != UnitKind::engine_box) {
-        const double deep = half - u.front_mm;
-        u.toe_deep_mm = std::min(u.toe_deep_mm, rounded(deep / 4));
-        u.lid_depth_mm = std::min(u.lid_depth_mm, rounded(deep - 2 * u.rail_mm));
-        if (u.lid_depth_mm < 80) u.lids = false, u.lid_depth_mm = 80;
-    }
-    const double length = u.to_mm - u.from_mm;
-    if (kind == UnitKind::sole) {
-        u.half = std::min(known.port, known.starboard) * 4 < std::max(known.port, known.starboard);
-        u.lid_depth_mm = std::min(500.0, rounded(u.half ? half / 2 : half));
-        for (int k = 1; k * 400 < length; ++k) u.dividers_mm.push_back(rounded(u.from_mm + k * 400));
-    } else if (length > 900 && kind != UnitKind::shelves && kind != UnitKind::engine_box) {
-        u.dividers_mm = {rounded((u.from_mm + u.to_mm) / 2)};
-    }
+    place_ends(job, results, known, at_mm.value_or((known.low_x + known.high_x) / 2), u);
+    const auto beside = hull_beside(*hull, u);
+    if (!beside) return u;
+    fit_heights(job, results, *beside, u);
+    fit_depths(job, *beside, known, u);
+    add_dividers(job, u);
     return u;
 }
 
@@ -207,7 +264,7 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
 
 JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
                       std::optional<Side> side) {
-    const auto rounded = [step = step_mm(job)](double mm) { return std::round(mm / step) * step; };
+    const auto rounded = [step = step_mm(job)](double mm) { return to_step(mm, step); };
     const JobUnit first = proposed_unit(job, results, kind, at_mm, side);
     // Lower and shorter, until all of it lies where the hull is known.
     const double length = first.to_mm - first.from_mm;

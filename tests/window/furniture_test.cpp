@@ -2,7 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include <QComboBox>
-#include <QListView>
+#include <QMenu>
+#include <QPushButton>
 
 #include "app/pieces/boat_view.h"
 #include "job/in_full.h"
@@ -15,14 +16,19 @@ using driver::Window;
 
 namespace {
 
-void add_settee(Window& w) {
+/// The demo with the sheet for a new piece at its side; its choice of kinds.
+QComboBox* ask_for_kind(Window& w) {
     w.main.open_demo();
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
     w.main.show_sheet("new piece");
     auto* kind = w.named<QComboBox>("kind");
     REQUIRE(kind);
-    REQUIRE(w.choose("kind", kind->findText("furniture: settee")));
+    return kind;
+}
+
+void add_settee(Window& w) {
+    REQUIRE(w.choose("kind", ask_for_kind(w)->findText("furniture: settee")));
     REQUIRE(w.click("Add it"));
     REQUIRE(w.settle());
 }
@@ -79,12 +85,7 @@ TEST_CASE("a settee stands between the bulkheads at the first click, all its pan
 
 TEST_CASE("a settee by keyboard alone", "[furniture]") {
     Window w;
-    w.main.open_demo();
-    w.main.show_step("Pieces");
-    REQUIRE(w.settle());
-    w.main.show_sheet("new piece");
-    auto* kind = w.named<QComboBox>("kind");
-    REQUIRE(kind);
+    auto* kind = ask_for_kind(w);
     kind->setFocus();
     while (kind->currentText() != "furniture: settee") {
         const int before = kind->currentIndex();
@@ -211,12 +212,12 @@ TEST_CASE("an edge is made to stop at another piece, and a circle is refused by 
         REQUIRE(w.settle());
         auto* showing = w.named<QComboBox>("showing");
         REQUIRE(w.choose("showing", showing->findText("add to it")));
-        auto* box = w.named<QComboBox>("stop at a piece");
-        REQUIRE(box);
-        // The edge that is added is what is shown next: the choice is gone.
-        REQUIRE(box->findText(other) == 1);
-        box->setFocus();
-        QTest::keyClick(box, Qt::Key_Down);
+        auto* button = w.button("Stop at another piece");
+        REQUIRE(button);
+        const auto actions = button->menu()->actions();
+        const auto at = std::find_if(actions.begin(), actions.end(), [&](auto* a) { return a->text() == other; });
+        REQUIRE(at != actions.end());
+        (*at)->trigger();
         REQUIRE(w.settle());
     };
     stop_at("S1", "Main bulkhead");
@@ -230,4 +231,42 @@ TEST_CASE("an edge is made to stop at another piece, and a circle is refused by 
     w.document.undo_stack().undo();
     REQUIRE(w.settle());
     shape(w, "B1");
+}
+
+TEST_CASE("nothing stands beyond the window at 1280 x 800, whatever sheet is open and however Pieces looks",
+          "[furniture]") {
+    Window w;
+    add_settee(w);
+    const QRect window(w.main.mapToGlobal(QPoint(0, 0)), w.main.size());
+    REQUIRE(window.width() == 1280);
+    for (const bool in_boat : {true, false})
+        for (const char* step : {"Pieces", "Measure"})
+            for (const char* name : {"new piece", "photo", "import", "papers", "findings", "new set"}) {
+                w.main.step_named("Pieces")->show_in_boat(in_boat);
+                w.main.show_step(step);
+                w.main.show_sheet(name);
+                QApplication::processEvents();
+                INFO(name << " beside " << step);
+                REQUIRE(w.main.sheet());
+                const auto* sheet = w.main.sheet();
+                CHECK(sheet->mapToGlobal(QPoint(sheet->width(), 0)).x() <= window.right() + 1);
+            }
+}
+
+TEST_CASE("an edge's lipping shows what is cut from the sheet beside what is finished", "[furniture]") {
+    Window w;
+    w.main.open_demo();
+    w.document.select_piece("S1");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const QImage plain = w.step_drawing("Pieces")->grab().toImage();
+    const double blank = shape(w, "S1").parts[0].blank_across_mm,
+                 finished = geometry::area_mm2(shape(w, "S1").face_a);
+    auto* showing = w.named<QComboBox>("showing");
+    REQUIRE(w.choose("showing", showing->findText("edge: front")));
+    REQUIRE(w.fill("lipping (front)", "12"));
+    REQUIRE(w.settle());
+    CHECK(shape(w, "S1").parts[0].blank_across_mm == Approx(blank - 12).margin(1e-3));
+    CHECK(geometry::area_mm2(shape(w, "S1").face_a) == Approx(finished));
+    CHECK(w.step_drawing("Pieces")->grab().toImage() != plain);
 }

@@ -2,7 +2,6 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QPainterPath>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
@@ -24,7 +23,7 @@ constexpr double margin_px = 26, reach_px = 8;
 BoatView::BoatView(PieceState& state) : state_(state) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(240, 200);
+    setMinimumSize(120, 80);
     setAccessibleName("in the boat");
     connect(&state_, &PieceState::changed, this, &BoatView::renew);
     connect(&theme(), &Theme::changed, this, qOverload<>(&QWidget::update));
@@ -33,46 +32,38 @@ BoatView::BoatView(PieceState& state) : state_(state) {
 
 void BoatView::renew() {
     const auto computed = state_.document.computed();
-    if (computed.get() != seen_) {
-        seen_ = computed.get();
-        box_ = exchange::extent_of(computed->results);
-        if (box_.empty) {
-            placed_ = false;
-            return update();
-        }
-        // At first through the middle of what there is, the profile through the side that is furnished or read.
-        const Vec3 middle = (box_.low + box_.high) / 2;
-        for (Cut cut : all_cuts) {
-            double& at = at_[index(cut)];
-            const double low = axis_of(cut).dot(box_.low), high = axis_of(cut).dot(box_.high);
-            if (!placed_) at = rounded(axis_of(cut).dot(middle));
-            at = std::clamp(at, low, high);
-        }
-        const bool both_sides = box_.low.y() < -100 && box_.high.y() > 100;
-        if (!placed_ && both_sides) at_[index(Cut::profile)] = rounded(box_.high.y() / 2);
-        placed_ = true;
-        for (Cut cut : all_cuts) renew_cut(cut, true);
-        if (follow_) fit();
+    if (computed == seen_) return update();
+    seen_ = computed;
+    box_ = exchange::extent_of(computed->results);
+    if (box_.empty) {
+        placed_ = false;
+        return update();
     }
+    // At first through the middle of what there is; the profile through one side where there are both.
+    const Vec3 middle = (box_.low + box_.high) / 2;
+    const bool both_sides = box_.low.y() < -100 && box_.high.y() > 100;
+    for (Cut cut : all_cuts) {
+        const double first = cut == Cut::profile && both_sides ? box_.high.y() / 2 : axis_of(cut).dot(middle);
+        const double at = placed_ ? at_mm(cut) : rounded(first);
+        cut_at(cut, std::clamp(at, axis_of(cut).dot(box_.low), axis_of(cut).dot(box_.high)));
+    }
+    placed_ = true;
+    if (follow_) fit();
     update();
 }
 
-void BoatView::renew_cut(Cut cut, bool hull_too) {
+void BoatView::cut_at(Cut cut, double at_mm) {
     const auto& results = state_.document.computed()->results;
-    auto& now = cuts_[index(cut)];
-    now.cut = cut;
-    now.at_mm = at_mm(cut);
-    if (hull_too) now.hull = exchange::cut_hull(results, cut, now.at_mm);
-    now.pieces = exchange::cut_pieces(results, cut, now.at_mm);
+    cuts_[index(cut)] = {cut, at_mm, exchange::cut_hull(results, cut, at_mm),
+                         exchange::cut_pieces(results, cut, at_mm)};
 }
 
-void BoatView::move_cut(Cut cut, double at_mm) {
+void BoatView::move_cut(Cut cut, double at) {
     if (box_.empty) return;
-    const double next = std::clamp(at_mm, axis_of(cut).dot(box_.low), axis_of(cut).dot(box_.high));
+    const double next = std::clamp(at, axis_of(cut).dot(box_.low), axis_of(cut).dot(box_.high));
     lively_ = cut;
-    if (next == at_[index(cut)]) return;
-    at_[index(cut)] = next;
-    renew_cut(cut, true);
+    if (next == at_mm(cut)) return;
+    cut_at(cut, next);
     update();
     emit cuts_moved();
 }
@@ -92,7 +83,7 @@ bool BoatView::look_at_selected() {
     const auto* unit = job::unit_of(state_.document.job(), selected);
     exchange::BoatBox box;
     for (const auto& piece : state_.document.computed()->results.pieces) {
-        const bool of_it = unit ? piece.id.rfind(unit->id + ".", 0) == 0 : piece.id == selected;
+        const bool of_it = unit ? job::is_of(piece.id, unit->id) : piece.id == selected;
         const auto* o = piece.shape();
         for (const Vec2& q : of_it&& o ? o->face_a.outer : geometry::Ring{}) {
             const Vec3 p = o->frame.to_space(q) + o->thickness_mm / 2 * o->frame.normal;
@@ -165,7 +156,7 @@ Vec3 BoatView::boat_at(Cut cut, const QPointF& at) const {
     return d.x() * frame.right + d.y() * frame.up + at_mm(cut) * axis_of(cut);
 }
 
-std::optional<Cut> BoatView::cut_at(const QPointF& at) const {
+std::optional<Cut> BoatView::cut_under(const QPointF& at) const {
     for (Cut cut : shown())
         if (room(cut).adjusted(-10, -10, 10, 10).contains(at)) return cut;
     return std::nullopt;
@@ -242,7 +233,7 @@ void BoatView::mousePressEvent(QMouseEvent* event) {
         lively_ = held_.grip->moves;
         return update();
     }
-    const auto cut = cut_at(last_);
+    const auto cut = cut_under(last_);
     const std::string piece = cut && event->button() == Qt::LeftButton ? piece_at(*cut, last_) : std::string();
     if (piece.empty()) {
         held_.pan = true;
@@ -255,7 +246,7 @@ void BoatView::mousePressEvent(QMouseEvent* event) {
 void BoatView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF now = event->position(), by = now - last_;
     last_ = now;
-    const auto cut = held_.grip ? std::optional(held_.grip->in) : cut_at(now);
+    const auto cut = held_.grip ? std::optional(held_.grip->in) : cut_under(now);
     if (held_.grip) {
         const Vec3 axis = axis_of(held_.grip->moves);
         return move_cut(held_.grip->moves, rounded(axis.dot(boat_at(held_.grip->in, now))));
@@ -337,7 +328,7 @@ void BoatView::drag_to(Cut cut, const QPointF& at) {
 
 void BoatView::wheelEvent(QWheelEvent* event) {
     event->accept();
-    const auto cut = cut_at(event->position());
+    const auto cut = cut_under(event->position());
     if (!cut) return;
     const Vec3 before = boat_at(*cut, event->position());
     scale_ = std::clamp(scale_ * std::pow(1.0015, event->angleDelta().y()), 1e-3, 20.0);

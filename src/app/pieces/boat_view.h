@@ -5,6 +5,8 @@
 #include <QPainter>
 #include <QWidget>
 #include <array>
+#include <functional>
+#include <memory>
 #include <optional>
 
 #include "app/pieces/piece_drawing.h"
@@ -17,10 +19,13 @@ namespace bevelsmith::app {
 /// thickness and, in fine lines, what lies beyond. Where the other two cuts run stands in copper lines with grips.
 class BoatView : public QWidget {
     Q_OBJECT
+    static constexpr double between_px = 40;  ///< the cuts
+    static std::size_t index(exchange::Cut cut) { return static_cast<std::size_t>(cut); }
+
   public:
     explicit BoatView(PieceState& state);
 
-    double at_mm(exchange::Cut cut) const { return at_[static_cast<std::size_t>(cut)]; }
+    double at_mm(exchange::Cut cut) const { return cuts_[index(cut)].at_mm; }
     /// Moves a cut, within what there is.
     void move_cut(exchange::Cut cut, double at_mm);
     /// All three, or one alone.
@@ -61,17 +66,15 @@ class BoatView : public QWidget {
         bool pan = false;
     };
 
-    double rounded(double mm) const;          ///< to whole 5 mm or quarter inches
-    static constexpr double between_px = 30;  ///< the cuts
-    static std::size_t index(exchange::Cut cut) { return static_cast<std::size_t>(cut); }
+    double rounded(double mm) const;  ///< to whole 5 mm or quarter inches
     /// The boat's axis that a cut stands on.
     static Vec3 axis_of(exchange::Cut cut) { return exchange::plane_of(cut, 0).normal; }
     void renew();
-    void renew_cut(exchange::Cut cut, bool hull_too);
+    void cut_at(exchange::Cut cut, double at_mm);
     QRectF room(exchange::Cut cut) const;
     QRectF close_up_room() const;
     std::vector<exchange::Cut> shown() const;
-    std::optional<exchange::Cut> cut_at(const QPointF& at) const;
+    std::optional<exchange::Cut> cut_under(const QPointF& at) const;
     Vec2 drawing_at(exchange::Cut cut, const QPointF& at) const;
     Vec3 boat_at(exchange::Cut cut, const QPointF& at) const;
     QPointF on_paper(exchange::Cut cut, const Vec2& mm) const;
@@ -85,12 +88,23 @@ class BoatView : public QWidget {
     void draw_content(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to, double scale);
     void draw_lines(QPainter& p, exchange::Cut cut);
     void draw_caption(QPainter& p, exchange::Cut cut);
+    struct CloseUp {
+        exchange::Cut cut = exchange::Cut::section;
+        Vec2 at{0, 0};
+    };
+    struct Label {
+        QPointF at;
+        QString name, figure;
+    };
+    CloseUp close_up_of_selected() const;
     void draw_close_up(QPainter& p);
+    std::vector<Label> labels_of(const CloseUp& close_up, const QRectF& picture,
+                                 const std::function<QPointF(const Vec2&)>& to) const;
+    void draw_labels(QPainter& p, std::vector<Label> labels, const QRectF& column) const;
     void draw_snap(QPainter& p);
     void draw_empty(QPainter& p);
 
     PieceState& state_;
-    std::array<double, exchange::cut_count> at_{};
     std::array<exchange::BoatCut, exchange::cut_count> cuts_;
     exchange::BoatBox box_;
     bool placed_ = false, follow_ = true;
@@ -103,12 +117,8 @@ class BoatView : public QWidget {
     QString snapped_to_;
     int drags_ = 0;
     std::string pointed_;
-    struct CloseUp {
-        exchange::Cut cut = exchange::Cut::section;
-        Vec2 at{0, 0};
-    };
     std::optional<CloseUp> close_up_;
-    const void* seen_ = nullptr;
+    std::shared_ptr<const Computed> seen_;
 };
 
 }  // namespace bevelsmith::app

@@ -19,17 +19,6 @@ QString name_of(Cut cut) {
     return cut == Cut::section ? "section" : cut == Cut::profile ? "profile" : "plan";
 }
 
-QPainterPath path_of(const geometry::Polygon& shape, const std::function<QPointF(const Vec2&)>& to) {
-    QPainterPath out;
-    const auto ring = [&](const geometry::Ring& r) {
-        for (std::size_t i = 0; i < r.size(); ++i) i ? out.lineTo(to(r[i])) : out.moveTo(to(r[i]));
-        out.closeSubpath();
-    };
-    ring(shape.outer);
-    for (const auto& hole : shape.holes) ring(hole);
-    return out;
-}
-
 }  // namespace
 
 void BoatView::paintEvent(QPaintEvent*) {
@@ -69,7 +58,7 @@ void BoatView::draw_cut(QPainter& p, Cut cut) {
 
 void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(const Vec2&)>& to, double scale) {
     const auto& c = theme().colours();
-    const auto computed = state_.document.computed();
+    const auto& computed = seen_;
     const auto& now = cuts_[index(cut)];
     const std::string selected = state_.document.selected_piece().toStdString();
     const auto id_of = [&](const exchange::CutPiece& piece) { return computed->results.pieces[piece.piece].id; };
@@ -79,7 +68,7 @@ void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(co
     for (const auto& piece : now.pieces) {
         const bool chosen = id_of(piece) == selected;
         p.setPen(QPen(chosen ? c.accent : fine, chosen ? 1.2 : 0.7));
-        for (const auto& ring : piece.beyond) p.drawPath(path_of({ring, {}}, to));
+        for (const auto& ring : piece.beyond) p.drawPath(path_on_screen({ring, {}}, to));
     }
     const auto frame = exchange::frame_of(cut);
     for (const auto& hull : now.hull)
@@ -101,7 +90,7 @@ void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(co
         const bool chosen = id_of(piece) == selected, pointed = id_of(piece) == pointed_;
         p.setPen(QPen(chosen ? c.accent : c.ink, chosen || pointed ? 1.6 : 1));
         p.setBrush(c.wood);
-        for (const auto& wood : piece.wood) p.drawPath(path_of(wood, to));
+        for (const auto& wood : piece.wood) p.drawPath(path_on_screen(wood, to));
     }
 }
 
@@ -136,97 +125,105 @@ void BoatView::draw_caption(QPainter& p, Cut cut) {
                QString("%1 at %2 %3").arg(name_of(cut), state_.document.length(at_mm(cut)), way));
 }
 
-/// The place pointed at, or the chosen piece's first place, larger: what is what with its leader line.
-void BoatView::draw_close_up(QPainter& p) {
-    const auto& c = theme().colours();
-    const QRectF space = close_up_room();
-    CloseUp at;
-    if (close_up_) {
-        at = *close_up_;
-    } else {
-        const std::string selected = state_.document.selected_piece().toStdString();
-        at.at = exchange::frame_of(Cut::section).to_drawing((box_.low + box_.high) / 2);
-        // Where it comes nearest to the hull.
-        double nearest = 1e18;
-        const auto frame = exchange::frame_of(Cut::section);
-        for (const auto& piece : cuts_[index(Cut::section)].pieces) {
-            if (state_.document.computed()->results.pieces[piece.piece].id != selected) continue;
+/// Where the chosen piece comes nearest to the hull in the section, else the middle of it.
+BoatView::CloseUp BoatView::close_up_of_selected() const {
+    const auto frame = exchange::frame_of(Cut::section);
+    const auto& section = cuts_[index(Cut::section)];
+    const std::string selected = state_.document.selected_piece().toStdString();
+    CloseUp out{Cut::section, frame.to_drawing((box_.low + box_.high) / 2)};
+    double nearest = 1e18;
+    const auto try_at = [&](const Vec2& q) {
+        for (const auto& hull : section.hull)
+            for (const auto& run : hull.runs)
+                for (const auto& point : run.points)
+                    if (const double off = (frame.to_drawing(point.a) - q).norm(); off < nearest)
+                        nearest = off, out.at = q;
+    };
+    for (const auto& piece : section.pieces)
+        if (seen_->results.pieces[piece.piece].id == selected)
             for (const auto& wood : piece.wood)
-                for (const Vec2& q : wood.outer)
-                    for (const auto& hull : cuts_[index(Cut::section)].hull)
-                        for (const auto& run : hull.runs)
-                            for (const auto& point : run.points)
-                                if (const double off = (frame.to_drawing(point.a) - q).norm(); off < nearest)
-                                    nearest = off, at.at = q;
-        }
-    }
+                for (const Vec2& q : wood.outer) try_at(q);
+    return out;
+}
+
+/// The place pointed at, or the chosen piece's at the hull, larger; beside it what is what, with leader lines.
+void BoatView::draw_close_up(QPainter& p) {
+    constexpr double picture_share = 0.5;
+    const QRectF space = close_up_room();
+    const QRectF picture(space.left(), space.top(), picture_share * space.width(), space.height());
+    const QRectF column(picture.right() + 14, space.top(), space.right() - picture.right() - 14, space.height());
+    const CloseUp at = close_up_ ? *close_up_ : close_up_of_selected();
     const double scale = scale_ * closer;
     const auto to = [&](const Vec2& mm) {
         const Vec2 off = mm - at.at;
-        return space.center() + scale * QPointF(off.x(), -off.y());
+        return picture.center() + scale * QPointF(off.x(), -off.y());
     };
     p.save();
-    p.setClipRect(space);
+    p.setClipRect(picture);
     draw_content(p, at.cut, to, scale);
     p.restore();
-    // Names at the right, each with a line to its wood.
-    struct Label {
-        QPointF at;
-        QString words;
-    };
-    std::vector<Label> labels;
-    const auto computed = state_.document.computed();
-    const auto& now = cuts_[index(at.cut)];
+    draw_labels(p, labels_of(at, picture, to), column);
+    p.setPen(theme().colours().faint);
+    p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
+               QString("close-up of the %1, %2 times as large").arg(name_of(at.cut)).arg(closer));
+}
+
+/// What is seen in the close-up: the wood that is cut, each piece once, and the hull.
+std::vector<BoatView::Label> BoatView::labels_of(const CloseUp& close_up, const QRectF& picture,
+                                                 const std::function<QPointF(const Vec2&)>& to) const {
+    std::vector<Label> out;
+    const auto& now = cuts_[index(close_up.cut)];
+    const auto frame = exchange::frame_of(close_up.cut);
     for (const auto& piece : now.pieces)
         for (const auto& wood : piece.wood) {
             QPolygonF drawn;
             for (const Vec2& q : wood.outer) drawn << to(q);
-            const QPolygonF seen = drawn.intersected(QPolygonF(space));
+            const QPolygonF seen = drawn.intersected(QPolygonF(picture));
             if (seen.isEmpty()) continue;
-            const QRectF box = seen.boundingRect();
-            const auto& spec = computed->job.pieces[piece.piece];
-            const auto* shape = computed->results.pieces[piece.piece].shape();
-            labels.push_back({box.center(), QString("%1, %2").arg(QString::fromStdString(spec.name),
-                                                                  state_.document.length(shape->thickness_mm))});
+            const auto* shape = seen_->results.pieces[piece.piece].shape();
+            out.push_back({seen.boundingRect().center(), QString::fromStdString(seen_->job.pieces[piece.piece].name),
+                           ", " + state_.document.length(shape->thickness_mm)});
             break;
         }
     for (const auto& hull : now.hull)
         for (const auto& run : hull.runs) {
-            const hull::SectionPoint* nearest = nullptr;
-            const auto frame = exchange::frame_of(at.cut);
-            for (const auto& point : run.points)
-                if (!nearest ||
-                    (frame.to_drawing(point.a) - at.at).norm() < (frame.to_drawing(nearest->a) - at.at).norm())
-                    nearest = &point;
-            if (nearest && space.contains(to(frame.to_drawing(nearest->a))))
-                labels.push_back({to(frame.to_drawing(nearest->a)),
-                                  nearest->in_survey ? "hull, known to " + state_.document.band(nearest->sigma_mm)
-                                                     : QString("hull, beyond the readings")});
+            const auto off = [&](const hull::SectionPoint& q) {
+                return (frame.to_drawing(q.a) - close_up.at).norm();
+            };
+            const auto nearest = std::min_element(run.points.begin(), run.points.end(),
+                                                  [&](const auto& a, const auto& b) { return off(a) < off(b); });
+            if (nearest == run.points.end() || !picture.contains(to(frame.to_drawing(nearest->a)))) continue;
+            out.push_back({to(frame.to_drawing(nearest->a)), "hull",
+                           nearest->in_survey ? ", " + state_.document.band(nearest->sigma_mm) : ", not read"});
         }
-    std::sort(labels.begin(), labels.end(), [](const Label& a, const Label& b) { return a.at.y() < b.at.y(); });
-    p.setFont(Theme::font(size::text_small));
+    return out;
+}
+
+void BoatView::draw_labels(QPainter& p, std::vector<Label> labels, const QRectF& column) const {
     constexpr std::size_t most = 7;
+    constexpr double line_px = 18;
+    const auto& c = theme().colours();
+    std::sort(labels.begin(), labels.end(), [](const Label& a, const Label& b) { return a.at.y() < b.at.y(); });
     if (labels.size() > most) labels.resize(most);
-    double y = space.top() + 12;
-    for (const Label& label : labels) {
+    p.setFont(Theme::font(size::text_small));
+    double y = column.top() + line_px;
+    for (std::size_t k = 0; k < labels.size(); ++k) {
+        // A long name gives way to the figure.
         const QFontMetricsF metrics(p.font());
-        const QString words = metrics.elidedText(label.words, Qt::ElideRight, space.width() * 0.42);
-        const double wide = metrics.horizontalAdvance(words);
-        y = std::max(y, std::min(label.at.y(), space.bottom() - 16.0 * static_cast<double>(labels.size())));
-        const QRectF box(space.right() - wide - 2, y - 8, wide + 2, 16);
+        const double room = column.width() - metrics.horizontalAdvance(labels[k].figure);
+        const QString words = metrics.elidedText(labels[k].name, Qt::ElideRight, room) + labels[k].figure;
+        const double lowest = column.bottom() - line_px * static_cast<double>(labels.size() - k);
+        y = std::max(y, std::min(labels[k].at.y(), lowest));
         p.setPen(QPen(c.faint, 0.8));
-        p.drawLine(QPointF(box.left() - 3, y), label.at);
+        p.drawLine(QPointF(column.left() - 4, y), labels[k].at);
         p.setBrush(c.ink);
         p.setPen(Qt::NoPen);
-        p.drawEllipse(label.at, 1.8, 1.8);
-        p.fillRect(box.adjusted(-2, 0, 2, 0), c.paper);
+        p.drawEllipse(labels[k].at, 1.8, 1.8);
         p.setPen(c.ink);
-        p.drawText(box, Qt::AlignRight | Qt::AlignVCenter, words);
-        y += 18;
+        p.drawText(QRectF(column.left(), y - line_px / 2, column.width(), line_px), Qt::AlignLeft | Qt::AlignVCenter,
+                   words);
+        y += line_px;
     }
-    p.setPen(c.faint);
-    p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
-               QString("close-up of the %1, %2 times as large").arg(name_of(at.cut)).arg(closer));
 }
 
 void BoatView::draw_snap(QPainter& p) {

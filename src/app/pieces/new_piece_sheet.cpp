@@ -1,6 +1,7 @@
 #include "app/pieces/new_piece_sheet.h"
 
 #include "app/pieces/unit_fields.h"
+#include "job/in_full.h"
 #include "job/starting_unit.h"
 
 namespace bevelsmith::app {
@@ -48,7 +49,7 @@ void NewPieceSheet::add_unit() {
         job.units.push_back(unit_);
     });
     for (const auto& piece : document_.built().pieces)
-        if (piece.id.rfind(unit_.id + ".", 0) == 0) {
+        if (job::is_of(piece.id, unit_.id)) {
             document_.select_piece(QString::fromStdString(piece.id));
             break;
         }

@@ -143,6 +143,10 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     pencil.polygon(shape.face_b);
     pencil.pen(c.ink, 1.7);
     pencil.polygon(shape.face_a);
+    if (shape.sheet_a != shape.face_a) {
+        pencil.pen(c.accent, 1.2, Qt::DotLine);
+        pencil.polygon(shape.sheet_a);
+    }
     const auto box = content();
     // Joints where there is wood, with a little to take hold of beyond it.
     pencil.painter().save();
@@ -161,7 +165,7 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     pencil.painter().restore();
 }
 
-void PieceDrawing::draw_edge_marks(Pencil& pencil) {
+void PieceDrawing::draw_edge_marks(Pencil& pencil, FreePlaces& places) {
     const auto& c = theme().colours();
     // The same places as on the papers.
     const auto drawing = exchange::drawing_of(state_.document.computed()->job, state_.document.computed()->results,
@@ -173,8 +177,9 @@ void PieceDrawing::draw_edge_marks(Pencil& pencil) {
         const QPointF n = pencil.way(tick.outward);
         pencil.pen(c.certain, 1.2);
         pencil.painter().drawLine(pencil.at(at), pencil.at(at) + n * 9);
-        pencil.text(at, QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg))), n * 26,
-                    size::text_small);
+        const QString bevel = QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg)));
+        pencil.text(at, bevel, n * 26, size::text_small);
+        places.take(box_of(pencil.at(at) + n * 26, bevel, size::text_small, false));
     }
 }
 
@@ -276,20 +281,28 @@ void PieceDrawing::draw_pointed(Pencil& pencil, const piece::Outline& shape) {
 }
 
 /// Open diamonds where one more reading helps most, as seen square to the piece, with what is left after each.
-void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shape) {
+void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shape, FreePlaces& places) {
     const auto* result = state_.result();
     if (!result || !result->forecast) return;
-    int number = 0;
-    for (const auto& next : worth_the_trip(result->forecast->suggestions, result->forecast->worst_mm)) {
+    constexpr double diamond_px = 6;
+    const auto spots = worth_the_trip(result->forecast->suggestions, result->forecast->worst_mm);
+    for (const auto& next : spots) {
         const Vec2 at = shape.frame.to_plane(next.position);
         pencil.pen(theme().colours().accent, 1.6);
         pencil.fill(theme().colours().paper);
-        pencil.diamond(at, 6);
+        pencil.diamond(at, diamond_px);
+        places.take({pencil.at(at) - QPointF(diamond_px, diamond_px), QSizeF(2 * diamond_px, 2 * diamond_px)});
+    }
+    int number = 0;
+    for (const auto& next : spots) {
+        const Vec2 at = shape.frame.to_plane(next.position);
         const double off = shape.frame.normal.dot(next.position - shape.frame.origin);
         QString words = QString("%1: %2").arg(++number).arg(state_.document.band(next.worst_mm));
         if (std::abs(off) > 5)
             words += QString(", %1 %2").arg(state_.document.length(std::abs(off)), off > 0 ? "behind" : "before");
-        pencil.text(at, words, {0, number % 2 ? -15.0 : 16.0}, size::text_small, true);
+        // Where there is no room, "why?" beside the figure lists them all.
+        if (const auto shift = places.beside(pencil.at(at), diamond_px, words, size::text_small, true))
+            pencil.text(at, words, *shift, size::text_small, true);
     }
 }
 
@@ -346,8 +359,9 @@ void PieceDrawing::draw_all(Pencil& pencil, const piece::Outline& shape_now) {
     } else {
         draw_dimensions(pencil, *shape);
         draw_trial(pencil, *shape);  // under the bevels' figures, which stay legible
-        draw_edge_marks(pencil);
-        draw_next_readings(pencil, *shape);
+        FreePlaces places;
+        draw_edge_marks(pencil, places);
+        draw_next_readings(pencil, *shape, places);
     }
     draw_pointed(pencil, *shape);
 }
@@ -362,10 +376,13 @@ void PieceDrawing::draw_title(QPainter& painter) {
                      piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
     painter.setFont(Theme::font(size::text_small));
     painter.setPen(state_.shape() ? c.faint : c.stop);
-    const QString words = !state_.shape() ? "No outline yet. " + state_.document.told(state_.fault().toStdString())
-                          : shows_ == Shows::fixings
-                              ? "seen from face A"
-                              : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
+    const QString words =
+        !state_.shape()            ? "No outline yet. " + state_.document.told(state_.fault().toStdString())
+        : shows_ == Shows::fixings ? "seen from face A"
+        : state_.shape()->sheet_a != state_.shape()->face_a
+            ? "seen from face A: finished face A solid, face B dashed, what is cut from the sheet dotted; "
+              "+ open bevel"
+            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
     painter.drawText(QRectF(16, 29, width() - 32, 48), Qt::AlignLeft | Qt::TextWordWrap, words);
 }
 

@@ -7,6 +7,7 @@
 #include "app/document/document.h"
 #include "app/pieces/facets.h"
 #include "app/widgets/drawing_view.h"
+#include "app/widgets/free_places.h"
 
 namespace bevelsmith::app {
 
@@ -84,12 +85,12 @@ class PieceDrawing : public DrawingView {
     void draw_all(Pencil& pencil, const piece::Outline& shape);
     void draw_title(QPainter& painter);
     void draw_shape(Pencil& pencil, const piece::Outline& shape);
-    void draw_edge_marks(Pencil& pencil);
+    void draw_edge_marks(Pencil& pencil, FreePlaces& places);
     void draw_dimensions(Pencil& pencil, const piece::Outline& shape);
     void draw_tabbing(Pencil& pencil, const piece::Outline& shape, const fixing::Tabbing& tabbing);
     void draw_blocks(Pencil& pencil, const piece::Outline& shape, const fixing::Blocks& blocks);
     void draw_pointed(Pencil& pencil, const piece::Outline& shape);
-    void draw_next_readings(Pencil& pencil, const piece::Outline& shape);
+    void draw_next_readings(Pencil& pencil, const piece::Outline& shape, FreePlaces& places);
     void draw_trial(Pencil& pencil, const piece::Outline& shape);
 
     PieceState& state_;

@@ -206,24 +206,26 @@ void add_edge(Fields& f, const JobPiece& piece, std::size_t i) {
 
 void add_new_edge(Fields& f, const JobPiece& piece, const job::PieceResult* result, const job::Job& job) {
     // It starts where the piece ends on that side now.
-    const Vec2 sides[] = {{0, 0}, {0, 1}, {0, -1}, {1, 0}, {-1, 0}};
+    const Vec2 sides[] = {{0, 1}, {0, -1}, {1, 0}, {-1, 0}};
     std::vector<double> bounds;
     for (const Vec2& side : sides) bounds.push_back(result ? job::bounding_edge_mm(*result, side) : 0);
-    f.add(Kind::choice, "add an edge", 0, "Add a straight edge",
-          [sides = std::vector<Vec2>(std::begin(sides), std::end(sides)), bounds](JobPiece& p, const QVariant& v) {
-              if (v.toInt() < 1) return;
-              const char* names[] = {"", "top", "bottom", "right end", "left end"};
-              std::vector<std::string> taken;
-              for (const auto& e : p.edges) taken.push_back(e.name);
-              std::string name = names[v.toInt()];
-              if (std::find(taken.begin(), taken.end(), name) != taken.end()) name = job::free_id(name + " ", taken);
-              const auto k = static_cast<std::size_t>(v.toInt());
-              p.edges.push_back({piece::EdgeKind::straight, name, {}, sides[k], bounds[k], 0, 0});
-          },
-          {"choose a side", "top", "bottom", "right end", "left end"});
-    // Another piece to stop at: on the side on which this one is now.
-    QStringList names{"choose a piece"};
-    std::vector<std::string> ids{{}};
+    const QStringList words{"top", "bottom", "right end", "left end"};
+    f.add(
+        Kind::menu, "Add a straight edge", {}, "Add a straight edge",
+        [sides = std::vector<Vec2>(std::begin(sides), std::end(sides)), bounds, words](JobPiece& p,
+                                                                                       const QVariant& v) {
+            const int k = v.toInt();
+            std::vector<std::string> taken;
+            for (const auto& e : p.edges) taken.push_back(e.name);
+            std::string name = words[k].toStdString();
+            if (std::find(taken.begin(), taken.end(), name) != taken.end()) name = job::free_id(name + " ", taken);
+            const auto at = static_cast<std::size_t>(k);
+            p.edges.push_back({piece::EdgeKind::straight, name, {}, sides[at], bounds[at], 0, 0});
+        },
+        words);
+    // On the side of the other on which this one is now.
+    QStringList names;
+    std::vector<std::string> ids;
     for (const auto& other : job.pieces) {
         if (other.id == piece.id || std::abs(other.plane.normal.dot(piece.plane.normal)) > 0.999) continue;
         names << QString::fromStdString(other.name);
@@ -233,9 +235,8 @@ void add_new_edge(Fields& f, const JobPiece& piece, const job::PieceResult* resu
     if (result && result->shape())
         middle = result->shape()->frame.to_space(geometry::centroid(result->shape()->face_a));
     f.add(
-        Kind::choice, "stop at a piece", 0, "Stop at a piece",
+        Kind::menu, "Stop at another piece", {}, "Stop at a piece",
         [ids, names, middle](JobPiece& p, const QVariant& v) {
-            if (v.toInt() < 1) return;
             piece::EdgeSpec e;
             e.kind = piece::EdgeKind::piece;
             e.piece_id = ids[static_cast<std::size_t>(v.toInt())];

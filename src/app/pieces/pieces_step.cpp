@@ -54,7 +54,8 @@ class PiecesStep : public Step {
     void turn_to(bool in_boat) {
         stack_->setCurrentIndex(in_boat ? 1 : 0);
         (in_boat ? in_boat_ : on_bench_)->setChecked(true);
-        stack_->currentWidget()->setFocus();
+        drawing_ = stack_->currentWidget();  // where the keys go
+        drawing_->setFocus();
         if (in_boat && look_ && boat_->look_at_selected()) look_ = false;
     }
     /// The piece on the bench, or all of them in the boat: one key turns from one to the other.
@@ -83,6 +84,33 @@ class PiecesStep : public Step {
         row->addSpacing(size::pad);
         drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
         boat_ = new BoatView(state_);
+        build_cut_fields();
+        row->addWidget(cut_fields_);
+        row->addStretch(1);
+        stack_ = new QStackedWidget;
+        stack_->addWidget(drawing_);
+        stack_->addWidget(boat_);
+        column->addLayout(row);
+        column->addWidget(stack_, 1);
+        // A wide sheet beside it may leave no more, whatever stands in the row.
+        stage->setMinimumWidth(stack_->minimumSizeHint().width());
+        stage_ = stage;
+        auto* turn = new QShortcut(QKeySequence("B"), stage, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+        connect(turn, &QShortcut::activated, this, [this] { turn_to(stack_->currentIndex() == 0); });
+        connect(on_bench_, &QToolButton::clicked, this, [this] { turn_to(false); });
+        connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
+        connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) { cut_fields_->setVisible(k == 1); });
+        connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
+        connect(&document_, &Document::computed_changed, this, [this] {
+            // What was just added is looked at as soon as it is known.
+            if (look_ && stack_->currentIndex() == 1 && boat_->look_at_selected()) look_ = false;
+            show_cuts();
+        });
+        cut_fields_->hide();
+        on_bench_->setChecked(true);
+        show_cuts();
+    }
+    void build_cut_fields() {
         cut_fields_ = new QWidget;
         auto* fields = new QHBoxLayout(cut_fields_);
         fields->setContentsMargins(0, 0, 0, 0);
@@ -101,28 +129,6 @@ class PiecesStep : public Step {
             connect(field, &QuantityEdit::taken, this, [this, c = cut](double mm) { boat_->move_cut(c, mm); });
             cut_edits_.emplace_back(cut, field);
         }
-        row->addWidget(cut_fields_);
-        row->addStretch(1);
-        stack_ = new QStackedWidget;
-        stack_->addWidget(drawing_);
-        stack_->addWidget(boat_);
-        column->addLayout(row);
-        column->addWidget(stack_, 1);
-        stage_ = stage;
-        auto* turn = new QShortcut(QKeySequence("B"), stage, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
-        connect(turn, &QShortcut::activated, this, [this] { turn_to(stack_->currentIndex() == 0); });
-        connect(on_bench_, &QToolButton::clicked, this, [this] { turn_to(false); });
-        connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
-        connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) { cut_fields_->setVisible(k == 1); });
-        connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
-        connect(&document_, &Document::computed_changed, this, [this] {
-            // What was just added is looked at as soon as it is known.
-            if (look_ && stack_->currentIndex() == 1 && boat_->look_at_selected()) look_ = false;
-            show_cuts();
-        });
-        cut_fields_->hide();
-        on_bench_->setChecked(true);
-        show_cuts();
     }
     void show_cuts() {
         for (const auto& [cut, field] : cut_edits_) field->set_value(boat_->at_mm(cut));

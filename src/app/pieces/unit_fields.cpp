@@ -54,10 +54,7 @@ void add_other_hand(job::Job& job, const std::string& id) {
     const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const JobUnit& u) { return u.id == id; });
     if (at == job.units.end()) return;
     JobUnit other = *at;
-    std::vector<std::string> taken;
-    for (const auto& u : job.units) taken.push_back(u.id);
-    for (const auto& p : job.pieces) taken.push_back(p.id.substr(0, p.id.find('.')));
-    other.id = job::free_id("U", taken);
+    other.id = job::free_unit_id(job);
     const bool to_port = other.side == furniture::Side::starboard;
     other.side = to_port ? furniture::Side::port : furniture::Side::starboard;
     other.name += to_port ? ", port" : ", starboard";

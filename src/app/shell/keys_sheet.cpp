@@ -25,6 +25,10 @@ ShortcutsSheet::ShortcutsSheet(Document& document) : SideSheet(document, "Keys")
         {"Arrows, Enter on a photo", "go to a place, and put a mark or a point there; Backspace takes back"},
         {"Page keys, Delete on a photo", "from point to point, removes the chosen"},
         {"+  −  0 and arrows on a drawing", "nearer, farther, all of it, move"},
+        {"B in Pieces", "on the bench, in the boat"},
+        {"Arrows in the boat",
+         "the section fore and aft, the plan up and down; Page keys the profile; Shift farther"},
+        {"1 2 3, 0 in the boat", "section, profile, plan alone; all three"},
         {"Arrows on the shape", "turn it"},
         {"Arrows on a ribbon", "along the edge or the boat"},
         {"R on the sheets", "turns the part that is held"}};

@@ -98,15 +98,8 @@ class PieceDelegate : public QStyledItemDelegate {
         const QPointF size = on_screen(lies, bounds.size());
         const double scale = std::min(room.width() / std::abs(size.x()), room.height() / std::abs(size.y()));
         const auto at = [&](const Vec2& q) { return room.center() + on_screen(lies, q - bounds.centre()) * scale; };
-        QPainterPath path;
-        const auto ring = [&](const geometry::Ring& r) {
-            for (std::size_t i = 0; i < r.size(); ++i) i ? path.lineTo(at(r[i])) : path.moveTo(at(r[i]));
-            path.closeSubpath();
-        };
-        ring(shape->face_a.outer);
-        for (const auto& hole : shape->face_a.holes) ring(hole);
         p.setBrush(c.wood);
-        p.drawPath(path);
+        p.drawPath(path_on_screen(shape->face_a, at));
     }
 };
 

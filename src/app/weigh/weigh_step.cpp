@@ -5,6 +5,7 @@
 
 #include "app/look/theme.h"
 #include "app/widgets/drawing_view.h"
+#include "app/widgets/free_places.h"
 #include "app/widgets/step.h"
 
 namespace bevelsmith::app {
@@ -35,6 +36,7 @@ class MassDrawing : public DrawingView {
         const auto& c = theme().colours();
         draw_lines(pencil);
         const double largest = largest_mass();
+        std::vector<Named> names;
         for (const auto& piece : held_->results.pieces) {
             if (!piece.shape() || piece.mass.total.mass_kg <= 0) continue;
             const bool selected = QString::fromStdString(piece.id) == document_.selected_piece();
@@ -45,11 +47,10 @@ class MassDrawing : public DrawingView {
                 pencil.pen(c.ink, 1.2);
                 pencil.fill(shade);
                 pencil.painter().drawEllipse(pencil.at(at), radius, radius);
-                pencil.text(at,
-                            QString("%1  %2 kg")
-                                .arg(QString::fromStdString(piece.id))
-                                .arg(piece.mass.total.mass_kg, 0, 'f', 1),
-                            {0, -radius - 10}, size::text_small, selected);
+                names.push_back({at, radius, selected,
+                                 QString("%1  %2 kg")
+                                     .arg(QString::fromStdString(piece.id))
+                                     .arg(piece.mass.total.mass_kg, 0, 'f', 1)});
             }
         }
         pencil.fill(Qt::NoBrush);
@@ -57,11 +58,31 @@ class MassDrawing : public DrawingView {
         for (const Vec2& at : {plan(held_->results.added.centre_mm), profile(held_->results.added.centre_mm)}) {
             pencil.cross(at, 9);
             pencil.painter().drawEllipse(pencil.at(at), 5, 5);
+            names.push_back({at, 9, true, "all added"});
         }
-        pencil.text(plan(held_->results.added.centre_mm), "all added", {-4, 32}, size::text_small, true);
+        draw_names(pencil, names);
     }
 
   private:
+    struct Named {
+        Vec2 at;
+        double radius_px;
+        bool strong;
+        QString words;
+    };
+    /// What finds no place for its name has it in the list beside.
+    static void draw_names(Pencil& pencil, std::vector<Named> names) {
+        FreePlaces places;
+        for (const Named& n : names)
+            places.take(
+                {pencil.at(n.at) - QPointF(n.radius_px, n.radius_px), QSizeF(2 * n.radius_px, 2 * n.radius_px)});
+        std::stable_sort(names.begin(), names.end(),
+                         [](const Named& a, const Named& b) { return a.strong > b.strong; });
+        pencil.painter().setPen(theme().colours().ink);
+        for (const Named& n : names)
+            if (const auto shift = places.beside(pencil.at(n.at), n.radius_px, n.words, size::text_small, n.strong))
+                pencil.text(n.at, n.words, *shift, size::text_small, n.strong);
+    }
     double between() const { return 0.18 * (high_.x() - low_.x()); }
     Vec2 plan(const Vec3& p) const { return {p.x(), p.y() - high_.y()}; }
     Vec2 profile(const Vec3& p) const { return {p.x(), p.z() - high_.z() - (high_.y() - low_.y()) - between()}; }

@@ -23,15 +23,19 @@ void Pencil::path(const std::vector<Vec2>& points, bool closed) {
     else painter_.drawPolyline(line);
 }
 
-QPainterPath Pencil::path_of(const geometry::Polygon& shape) const {
+QPainterPath path_on_screen(const geometry::Polygon& shape, const std::function<QPointF(const Vec2&)>& to) {
     QPainterPath out;
     const auto ring = [&](const geometry::Ring& r) {
-        for (std::size_t i = 0; i < r.size(); ++i) i ? out.lineTo(at(r[i])) : out.moveTo(at(r[i]));
+        for (std::size_t i = 0; i < r.size(); ++i) i ? out.lineTo(to(r[i])) : out.moveTo(to(r[i]));
         out.closeSubpath();
     };
     ring(shape.outer);
     for (const auto& hole : shape.holes) ring(hole);
     return out;
+}
+
+QPainterPath Pencil::path_of(const geometry::Polygon& shape) const {
+    return path_on_screen(shape, [this](const Vec2& mm) { return at(mm); });
 }
 
 void Pencil::polygon(const geometry::Polygon& shape) {

@@ -30,6 +30,9 @@ inline Vec2 on_drawing(Orientation lies, const QPointF& d) {
     return lies == Orientation::upright ? Vec2(d.x(), -d.y()) : Vec2(d.y(), d.x());
 }
 
+/// A shape with its holes on the screen, by where its places are there.
+QPainterPath path_on_screen(const geometry::Polygon& shape, const std::function<QPointF(const Vec2&)>& to);
+
 /// Draws in millimetres of the drawing with pens and text in pixels.
 class Pencil {
   public:

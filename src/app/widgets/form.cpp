@@ -3,6 +3,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
 
@@ -113,6 +114,17 @@ Form::Row Form::make_row(std::size_t i) {
         auto* button = new QPushButton(f.label);
         button->setObjectName("quiet");
         connect(button, &QPushButton::clicked, this, [this, i] { send(i, {}); });
+        column_->addWidget(button, 0, Qt::AlignLeft);
+        return {button};
+    }
+    if (f.kind == Kind::menu) {
+        auto* button = new QPushButton(f.label);
+        button->setObjectName("quiet");
+        auto* menu = new QMenu(button);
+        for (int k = 0; k < f.choices.size(); ++k)
+            connect(menu->addAction(f.choices[k]), &QAction::triggered, this, [this, i, k] { send(i, k); });
+        button->setMenu(menu);
+        button->setEnabled(!f.choices.isEmpty());
         column_->addWidget(button, 0, Qt::AlignLeft);
         return {button};
     }

@@ -20,14 +20,15 @@ namespace bevelsmith::app {
 class QuantityEdit;
 
 /// One row. `set` is called with the confirmed new value: double for quantities (mm, degrees, kg), QString for
-/// text, int for a choice, bool for a toggle, nothing for a button.
+/// text, int for a choice or what is picked from a menu, bool for a toggle, nothing for a button. What acts at once
+/// is a menu, never a choice: an arrow key changes a choice.
 struct FormField {
-    enum class Kind { length, degrees, mass, number, text, choice, toggle, button, heading };
+    enum class Kind { length, degrees, mass, number, text, choice, toggle, button, menu, heading };
     Kind kind = Kind::length;
     QString label;
     QVariant value;
     std::function<void(const QVariant&)> set;
-    QStringList choices;  ///< choice
+    QStringList choices;  ///< choice, menu
     QString unit;         ///< number
     double least = -std::numeric_limits<double>::infinity(), most = std::numeric_limits<double>::infinity();
     /// text: what is wrong with an entry, empty when nothing is. A wrong one stays in the field and is not sent.
