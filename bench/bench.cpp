@@ -4,6 +4,9 @@
 #include <string_view>
 
 #include "start.h"
+#ifdef BEVELSMITH_NEST_TABLE
+#include "nest_table.h"
+#endif
 
 #include <filesystem>
 #include <fstream>
@@ -238,6 +241,9 @@ BENCHMARK(scan_thinned)->Unit(benchmark::kMillisecond);
 
 int main(int argc, char** argv) {
     if (argc > 1 && std::string_view(argv[1]) == "start") return bench_start();
+#ifdef BEVELSMITH_NEST_TABLE
+    if (argc > 1 && std::string_view(argv[1]) == "nest") return bench_nest({argv + 2, argv + argc});
+#endif
     benchmark::Initialize(&argc, argv);
     if (benchmark::ReportUnrecognizedArguments(argc, argv)) return 1;
     benchmark::RunSpecifiedBenchmarks();

@@ -5,6 +5,7 @@
 #include <random>
 
 #include "geometry/polygon.h"
+#include "job/loose_piece.h"
 #include "job/pipeline.h"
 #include "job/starting_piece.h"
 #include "practice/instruments.h"
@@ -131,17 +132,41 @@ TEST_CASE("a full bulkhead is offered where both sides are known, and stands sou
     const auto results = pipeline.compute_pieces(job);
     REQUIRE(results.surfaces.front().fitted());
     REQUIRE(job::kinds_offered(job, results).front() == StartingKind::bulkhead);
-    for (StartingKind kind : job::kinds_offered(job, results)) check_first_piece(s, job, results, kind);
+    for (StartingKind kind : job::kinds_offered(job, results))
+        if (!job::is_loose(kind)) check_first_piece(s, job, results, kind);
 }
 
 TEST_CASE("without a surface a new piece is bounded by what was read", "[first_piece]") {
     const job::Job job = job::empty_job();
     for (int k = 0; k < job::starting_kind_count; ++k) {
         const auto piece = job::starting_piece(job, {}, static_cast<StartingKind>(k));
+        if (job::is_loose(static_cast<StartingKind>(k))) continue;
         CHECK(piece.edges.size() >= 2);
         CHECK(piece.edges.front().kind == piece::EdgeKind::scribed);
     }
     CHECK(job::kinds_offered(job, {}).front() == StartingKind::half_bulkhead);
+}
+
+TEST_CASE("posts, brackets and wash boards are sound at once, with readings or without", "[first_piece]") {
+    const Survey s;
+    const job::Job surveyed = job_of(s, 3);
+    job::Pipeline pipeline;
+    const auto results = pipeline.compute_pieces(surveyed);
+    for (const bool read : {true, false})
+        for (StartingKind kind : {StartingKind::corner_post, StartingKind::bracket, StartingKind::wash_board}) {
+            job::Job job = read ? surveyed : job::empty_job();
+            job.pieces.push_back(job::starting_piece(job, read ? results : job::Results{}, kind));
+            const auto computed = pipeline.compute(job);
+            INFO(job::starting_words(kind).name);
+            REQUIRE(computed.pieces.back().shape());
+            const auto box = geometry::bounding_box(computed.pieces.back().shape()->face_a.outer);
+            if (kind == StartingKind::corner_post) {
+                CHECK(box.width() == Approx(45));
+                CHECK(box.height() == Approx(800));
+            }
+            if (kind == StartingKind::bracket) CHECK(job.pieces.back().copies == 4);
+            if (kind == StartingKind::wash_board) CHECK(box.width() == Approx(job.boat.passage.width_mm));
+        }
 }
 
 TEST_CASE("an added edge starts where the piece ends now", "[first_piece]") {

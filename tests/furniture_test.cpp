@@ -5,6 +5,7 @@
 #include <cmath>
 #include <random>
 
+#include "furniture/room.h"
 #include "furniture/unit.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
@@ -14,6 +15,7 @@
 #include "practice/boat.h"
 #include "review/review.h"
 #include "support/jobs.h"
+#include "support/solids.h"
 #include "support/study.h"
 
 using namespace bevelsmith;
@@ -40,6 +42,7 @@ job::JobUnit unit(UnitKind kind) {
     if (kind == UnitKind::shelves) u.height_mm = 100;
     if (kind == UnitKind::sole) u.dividers_mm = {900, 1400, 1900};
     if (kind == UnitKind::engine_box) u.front_mm = 300, u.height_mm = 400;
+    if (kind == UnitKind::v_berth) u.front_mm = 250, u.infill_mm = 500, u.dividers_mm = {1700};
     return u;
 }
 
@@ -80,49 +83,6 @@ Built built(const job::Job& job) {
     return out;
 }
 
-/// Every corner and edge of one piece's faces, and points within it, lie in no other piece by more than `deep_mm`.
-void check_no_overlap(const Built& b, double deep_mm) {
-    const auto inside = [&](const piece::Outline& o, const Vec3& p) {
-        const double behind = o.frame.normal.dot(p - o.frame.origin);
-        if (behind < deep_mm || behind > o.thickness_mm - deep_mm) return false;
-        const Vec2 q = o.frame.to_plane(p);
-        for (const auto* face : {&o.face_a, &o.face_b}) {
-            if (!geometry::contains(*face, q)) return false;
-            for (const auto* ring : {&face->outer})
-                for (std::size_t i = 0; i < ring->size(); ++i)
-                    if (geometry::distance_to_segment_mm(q, (*ring)[i], (*ring)[(i + 1) % ring->size()]) < deep_mm)
-                        return false;
-        }
-        return true;
-    };
-    for (const auto& one : b.results.pieces) {
-        const auto& o = *one.shape();
-        std::vector<Vec3> places;
-        for (const auto& [face, behind] : {std::pair(&o.face_a, 0.0), std::pair(&o.face_b, o.thickness_mm)})
-            for (std::size_t i = 0; i < face->outer.size(); ++i)
-                for (double share : {0.0, 0.3, 0.7}) {
-                    const Vec2 q =
-                        face->outer[i] + share * (face->outer[(i + 1) % face->outer.size()] - face->outer[i]);
-                    places.push_back(o.frame.to_space(q) + behind * o.frame.normal);
-                }
-        const auto box = geometry::bounding_box(o.face_a.outer);
-        for (int k = 1; k < 20; ++k)
-            for (int m = 1; m < 20; ++m) {
-                const Vec2 q = box.min + box.size().cwiseProduct(Vec2(k / 20.0, m / 20.0));
-                if (geometry::contains(o.face_a, q) && geometry::contains(o.face_b, q))
-                    places.push_back(o.frame.to_space(q) + o.thickness_mm / 2 * o.frame.normal);
-            }
-        for (const auto& other : b.results.pieces) {
-            if (other.id == one.id) continue;
-            for (const Vec3& p : places)
-                if (inside(*other.shape(), p)) {
-                    FAIL_CHECK(one.id << " reaches into " << other.id << " at " << p.transpose());
-                    break;
-                }
-        }
-    }
-}
-
 /// A virtual boat read exactly, on both sides or on the port side alone.
 job::Job practice_job(const practice::VirtualBoat& boat, bool both_sides) {
     job::Job job = job::empty_job();
@@ -148,15 +108,15 @@ void check_sound(const Built& b) {
         CHECK(r.shape());
     }
     if (std::all_of(b.results.pieces.begin(), b.results.pieces.end(), [](const auto& r) { return r.shape(); }))
-        check_no_overlap(b, 0.01);
+        solids::check_no_overlap(b.results, 0.01);
 }
 
 }  // namespace
 
 TEST_CASE("every kind of unit has all its pieces, and none reaches into another", "[furniture]") {
     const std::map<UnitKind, std::size_t> expected{
-        {UnitKind::settee, 6},  {UnitKind::berth, 6}, {UnitKind::counter, 6},   {UnitKind::locker, 3},
-        {UnitKind::shelves, 4}, {UnitKind::sole, 8},  {UnitKind::engine_box, 5}};
+        {UnitKind::settee, 6},  {UnitKind::berth, 6}, {UnitKind::counter, 6},    {UnitKind::locker, 3},
+        {UnitKind::shelves, 4}, {UnitKind::sole, 8},  {UnitKind::engine_box, 5}, {UnitKind::v_berth, 6}};
     for (int k = 0; k < furniture::unit_kind_count; ++k)
         for (bool between : {true, false})
             for (auto side : {furniture::Side::port, furniture::Side::starboard}) {
@@ -165,9 +125,10 @@ TEST_CASE("every kind of unit has all its pieces, and none reaches into another"
                 job.units[0].side = side;
                 const Built b = built(job);
                 INFO(furniture::unit_words(kind).name << (between ? " between bulkheads" : " by itself"));
-                const bool closes_ends =
-                    !between && kind != UnitKind::shelves && kind != UnitKind::sole && kind != UnitKind::engine_box;
-                CHECK(b.full.pieces.size() == 2 + expected.at(kind) + (closes_ends ? 2 : 0));
+                const bool closes_ends = !between && kind != UnitKind::shelves && kind != UnitKind::sole &&
+                                         kind != UnitKind::engine_box && kind != UnitKind::v_berth;
+                CHECK(b.full.pieces.size() ==
+                      2 + expected.at(kind) + (closes_ends || (!between && kind == UnitKind::v_berth) ? 2 : 0));
                 check_sound(b);
             }
 }
@@ -339,7 +300,7 @@ TEST_CASE("random units on practice hulls: all their pieces, none within another
         b.results = pipeline.compute_pieces(b.full);
         const bool sound = std::all_of(b.results.pieces.begin(), b.results.pieces.end(),
                                        [](const auto& r) { return r.shape() != nullptr; });
-        if (sound) check_no_overlap(b, 0.01);
+        if (sound) solids::check_no_overlap(b.results, 0.01);
         open += !sound;
     }
     // Numbers taken at random may reach where this hull is not known: those pieces are said to be open.
@@ -424,4 +385,87 @@ TEST_CASE("an edge that stops where the other piece has no wood is a finding wit
         CHECK((f.piece_id == "U1.front" || f.piece_id == "U1.top"));
         if (f.piece_id == "U1.front") CHECK(std::abs(std::stod(f.evidence) - 61) < 6);
     }
+}
+
+TEST_CASE("room for people is measured on the true shapes", "[furniture]") {
+    job::Job job = fitted(UnitKind::settee);
+    job.units[0].front_mm = 350, job.units[0].foot_mm = -650, job.units[0].height_mm = 300;
+    job.units[0].material_id = job.units[0].top_material_id = "ply18";
+    // A deck 900 over the seat, and a settee over against it.
+    job::JobPiece deck;
+    static_cast<piece::PieceSpec&>(deck) = job.pieces[0];
+    deck.id = deck.name = "deck";
+    deck.plane = {-Vec3::UnitZ(), -550};
+    deck.openings.clear(), deck.limbers.clear(), deck.joints.clear();
+    deck.edges.clear();
+    for (const auto& [n, d] : {std::pair(Vec3(1, 0, 0), 3000.0), std::pair(Vec3(-1, 0, 0), 0.0),
+                               std::pair(Vec3(0, 1, 0), 900.0), std::pair(Vec3(0, -1, 0), 900.0)}) {
+        piece::EdgeSpec e;
+        e.kind = piece::EdgeKind::plane, e.name = "end", e.plane = {n, d};
+        deck.edges.push_back(e);
+    }
+    job.pieces.push_back(deck);
+    job::JobUnit other = job.units[0];
+    other.id = "U2", other.side = furniture::Side::starboard, other.front_mm = 300;
+    job.units.push_back(other);
+    job::JobUnit sole = unit(UnitKind::sole);
+    sole.id = "U3", sole.foot_mm = -650, sole.from_piece_id = "B1", sole.to_piece_id = "B2";
+    job.units.push_back(sole);
+
+    job.comfort.sitting_headroom_mm = 900;
+    const auto figures = [&] {
+        const job::Job full = job::in_full(job);
+        static job::Pipeline pipeline;
+        return pipeline.compute(full);
+    };
+    const auto named = [](const job::Results& r, const std::string& unit, const std::string& name) {
+        for (const auto& room : r.unit(unit)->room)
+            if (room.name == name) return room;
+        FAIL("no figure " << name);
+        return furniture::Room{};
+    };
+    const auto r = figures();
+    // The deck's lower face lies at 550 - 18, the seat at -350.
+    const auto sitting = named(r, "U1", "sitting headroom");
+    CHECK(sitting.mm == Approx(550 - 18 + 350 - 1).margin(0.1));
+    CHECK_FALSE(sitting.enough());
+    // Knee high, 400 over the sole, the other seat is lower: the hull is over against it.
+    CHECK(named(r, "U1", "knee room").mm == Approx(349 + std::sqrt(1e6 - 250.0 * 250)).margin(1));
+    CHECK(named(r, "U3", "standing headroom").mm == Approx(550 - 18 + 650 - 1).margin(0.1));
+    const auto findings = review::review(job::in_full(job), r);
+    CHECK(std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.check == "room for people"; }));
+
+    // A lower seat gives exactly as much more.
+    job.units[0].height_mm = 250;
+    CHECK(named(figures(), "U1", "sitting headroom").mm == Approx(sitting.mm + 50).margin(0.1));
+}
+
+TEST_CASE("a way through the boat ends at the hull, at a panel, or is not known", "[furniture]") {
+    const furniture::Inside inside{{&jobs::tube_surface()}, {}};
+    const auto out = furniture::clear_mm(inside, {1500, 0, -300}, Vec3::UnitY());
+    REQUIRE(out);
+    CHECK(*out == Approx(std::sqrt(1000.0 * 1000 - 300 * 300)).margin(0.5));
+    CHECK_FALSE(furniture::clear_mm(inside, {1500, 0, -300}, Vec3::UnitZ()));
+    const Built b = built(fitted(UnitKind::settee));
+    const furniture::Inside with{{&jobs::tube_surface()}, {{"B2", &b.shape("B2")}}};
+    const auto ahead = furniture::clear_mm(with, {1500, 0, -600}, Vec3::UnitX());
+    REQUIRE(ahead);
+    CHECK(*ahead == Approx(2420 - 1500).margin(1e-6));
+}
+
+TEST_CASE("a berth's figures: length, shoulders, feet", "[furniture]") {
+    job::Job job = fitted(UnitKind::berth);
+    job.units[0].front_mm = 300;
+    job.units[0].foot_mm = -650, job.units[0].height_mm = 300;
+    job::Pipeline pipeline;
+    const auto r = pipeline.compute(job::in_full(job));
+    const auto& room = r.unit("U1")->room;
+    REQUIRE(room.size() >= 3);
+    CHECK(room[0].name == "lying length");
+    // Between the bulkheads' faces, less a joint's gap at each.
+    CHECK(room[0].mm == Approx(2420 - 598 - 2 * 0.5).margin(0.01));
+    // The top's upper face at z = -350 reaches the hull at sqrt(1000² - 350²), less gap and film square to the hull.
+    const double out = std::sqrt(1e6 - 350.0 * 350);
+    CHECK(room[1].mm == Approx(out - 300).margin(6));
+    CHECK(room[2].mm == Approx(room[1].mm).margin(0.5));  // the tube is as wide everywhere
 }

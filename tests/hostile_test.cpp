@@ -38,15 +38,27 @@ const std::string& corpus() {
 struct Ran {
     int code = -1;
     double seconds = 0;
+    double processor_seconds = 0;  ///< all its threads together
     std::string err;
 };
+
+double children_seconds() {
+    rusage used{};
+    getrusage(RUSAGE_CHILDREN, &used);
+    const auto seconds = [](const timeval& t) {
+        return static_cast<double>(t.tv_sec) + 1e-6 * static_cast<double>(t.tv_usec);
+    };
+    return seconds(used.ru_utime) + seconds(used.ru_stime);
+}
 
 Ran run(const std::string& arguments) {
     const jobs::Folder folder;
     const std::string command = std::string(BEVELSMITH_CLI) + " " + arguments + " >/dev/null 2>" + folder.file("err");
     const auto start = std::chrono::steady_clock::now();
+    const double before = children_seconds();
     const int status = std::system(command.c_str());
     Ran ran;
+    ran.processor_seconds = children_seconds() - before;
     ran.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     ran.code = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
     ran.err = jobs::read(folder.file("err"));
@@ -155,8 +167,9 @@ TEST_CASE("quantities without end are refused, and --seconds holds whatever the 
         const Ran ran = run(nest(name, "1.5"));
         INFO(name << ": " << ran.seconds << " s " << ran.err);
         CHECK(ran.code == 0);
-        // A fifth of the time, and a moment for a machine that does other things as well.
-        CHECK(ran.seconds < 1.2 * 1.5 + 0.7);
+        // A fifth of the time. On a machine that does other things as well the clock runs while it waits: then what
+        // its two threads have worked tells.
+        CHECK(std::min(ran.seconds, ran.processor_seconds / 2) < 1.2 * 1.5 + 0.2);
         const auto layout = nlohmann::json::parse(jobs::read(at + "/layout.json"));
         CHECK(layout["placements"].size() == parts);
         CHECK(layout["unplaced"].empty());
@@ -174,7 +187,9 @@ TEST_CASE("the largest set of readings that is accepted is computed in time", "[
     const Ran ran = run("report " + corpus() + "/readings-99000.job.json");
     INFO(ran.err);
     CHECK((ran.code == 0 || ran.err.find("takes longer than 10 s") != std::string::npos));
+#ifndef __SANITIZE_ADDRESS__
     CHECK(ran.seconds < 12);
+#endif
 }
 
 // Under a sanitizer everything takes longer, and the command line's bounds are wider (cli/guard).
@@ -317,6 +332,8 @@ TEST_CASE("rows are valid layouts on plain sheets, and on an offcut with a hole"
                                  1,
                                  k % 2 == 0,
                                  {0, 90},
+                                 0,
+                                 false,
                                  {{{0, 0}, {100.0 + 7 * k, 0}, {60.0 + 3 * k, 90.0 + 2 * k}}, {}}});
     REQUIRE(sheets::fault_of(problem).empty());
     std::vector<sheets::Wanted> wanted;

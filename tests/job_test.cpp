@@ -45,7 +45,26 @@ TEST_CASE("a job written and read again is equal, to the last bit", "[job]") {
     job.pieces[0].fixing = fixing::Method::tabbing;
     job.pieces[1].limbers[0].at_mm = -12.5;
     job.pieces[1].joints.push_back({piece::JointKind::butt_strap, false, 100, 12});
-    job.layouts.push_back({"ply18", {{"B1/1", 0, 180, 10.5, 20.25}}, {}});
+    job.layouts.push_back({"ply18", "as cut", false, {"O1"}, {{"B1/1", 0, 180, 10.5, 20.25, true, true}}, {}});
+    job::JobOffcut offcut;
+    offcut.id = "O1", offcut.name = "by the door", offcut.material_id = "ply18";
+    offcut.shape = {{{0, 0}, {900, 0}, {900, 400}}, {{{500, 50}, {500, 80}, {540, 80}}}};
+    job.offcuts = {offcut};
+    job.cut_sheets = {{"C1",
+                       "ply18",
+                       "sheet",
+                       {geometry::rectangle({{0, 0}, {2440, 1220}}), {}},
+                       {{"B9", "gone", 90, 1, 2, true, {{{0, 0}, {30, 0}, {0, 40}}, {}}}},
+                       true,
+                       {}}};
+    job::JobBar bar;
+    bar.id = "b1", bar.name = "ash", bar.price = 9.5, bar.count = 4, bar.grade = "clear";
+    job.bars = {bar};
+    job.lengths = {{"L1", "bearer", "b1", 640, 15, -7.5, 3, "clear", {}}};
+    job.costs = {"crowns", 61, {}};
+    job.choices = {{"M1", "painted", "ply18", 1, 22, 1.1, 4, 26, 9, 0.1, 2, 0.1, 0.5, 0.2, {}}};
+    job.materials[0].price = 88.5, job.materials[0].nominal_mm = 18, job.materials[0].modulus_mpa = 7500;
+    job.cutting.tool = job::Tool::router, job.cutting.least_offcut_mm = 90, job.cutting.guillotine = true;
     job.set_aside.push_back({"missing limber notch", "S1", "it stands above the bilge", {}});
     job.unit = units::LengthUnit::feet_inches;
     job.fixing_rules.glass.kind = stock::GlassKind::woven;

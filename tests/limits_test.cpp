@@ -56,14 +56,14 @@ SurfaceLookup no_surfaces() {
 
 Outline outline_of(const PieceSpec& s, const PieceLookup& pieces = {}, const SurfaceLookup& surfaces = no_surfaces(),
                    double thickness = t) {
-    auto out = compute_outline(s, thickness, surfaces, {5000, 5000}, {}, pieces);
+    auto out = compute_outline(s, thickness, surfaces, {5000, 5000}, {}, {pieces, {}});
     INFO((out.ok() ? std::string() : out.error().message));
     REQUIRE(out.ok());
     return std::move(out.value());
 }
 
 std::string fault_of(const PieceSpec& s, const PieceLookup& pieces = {}) {
-    const auto out = compute_outline(s, t, no_surfaces(), {5000, 5000}, {}, pieces);
+    const auto out = compute_outline(s, t, no_surfaces(), {5000, 5000}, {}, {pieces, {}});
     REQUIRE_FALSE(out.ok());
     return out.error().message;
 }

@@ -40,9 +40,10 @@ std::vector<std::string> includes_of(const fs::path& file) {
 }
 
 /// Domains in the order of the work; each may use itself and those before it.
-const std::vector<std::string> domains{"units",    "geometry", "stock",  "survey",    "hull", "piece",  "furniture",
-                                       "practice", "fixing",   "sheets", "weight",    "job",  "review", "exchange",
-                                       "imaging",  "paper",    "cli",    "meter_sim", "app"};
+const std::vector<std::string> domains{"units",   "geometry",  "stock",    "survey",      "hull",
+                                       "piece",   "furniture", "practice", "fixing",      "sheets",
+                                       "weight",  "job",       "review",   "step_writer", "exchange",
+                                       "imaging", "paper",     "cli",      "meter_sim",   "app"};
 
 int rank(const std::string& domain) {
     const auto it = std::find(domains.begin(), domains.end(), domain);
@@ -168,11 +169,14 @@ TEST_CASE("the schema in docs is the one in the program", "[rules]") {
           std::string::npos);
 }
 
-TEST_CASE("the demo's file is what its script writes", "[rules]") {
+TEST_CASE("the examples' files are what their scripts write", "[rules]") {
     const jobs::Folder folder;
-    fs::copy_file(source / "demo/make_ternlight.py", folder.file("make_ternlight.py"));
+    for (const char* script : {"boats.py", "make_ternlight.py", "make_small_boats.py"})
+        fs::copy_file(source / "demo" / script, folder.file(script));
     if (std::system("command -v python3 >/dev/null") != 0)
         return;  // only a check of origin; the file itself is tested elsewhere
-    REQUIRE(std::system(("python3 " + folder.file("make_ternlight.py") + " >/dev/null").c_str()) == 0);
-    CHECK(jobs::read(folder.file("ternlight.job.json")) == jobs::ternlight_text());
+    for (const char* script : {"make_ternlight.py", "make_small_boats.py"})
+        REQUIRE(std::system(("python3 " + folder.file(script) + " >/dev/null").c_str()) == 0);
+    for (const char* name : {"ternlight", "ketch", "workboat"})
+        CHECK(jobs::read(folder.file(std::string(name) + ".job.json")) == jobs::read(jobs::demo_path(name)));
 }

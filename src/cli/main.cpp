@@ -13,13 +13,17 @@
 
 #include "cli/guard.h"
 #include "exchange/cloud_file.h"
+#include "exchange/cut_list.h"
 #include "exchange/drawing.h"
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
+#include "exchange/sheet_plan.h"
+#include "exchange/step_file.h"
 #include "job/file_io.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
+#include "paper/cut_papers.h"
 #include "paper/marks_page.h"
 #include "paper/pdf.h"
 
@@ -223,6 +227,43 @@ void marks(const std::string& path, const std::string& out, int argc, char** arg
     with_pages(argc, argv, [&] { value_or_fail(paper::write_marks(c.job, c.results, out), out); });
 }
 
+struct PapersArguments {
+    std::string job, what, out, material, format = "dxf";
+    int number = 1;
+};
+
+void papers(const PapersArguments& a, int argc, char** argv) {
+    const Computed c = computed(a.job);
+    const auto text = [&](const std::string& table) {
+        value_or_fail(job::write_file_atomically(a.out, table), a.out);
+    };
+    if (a.what == "cut-list") return text(exchange::cut_list_csv(exchange::cut_list(c.job, c.results)));
+    if (a.what == "shopping") return text(exchange::shopping_csv(c.job, c.results));
+    if (a.what == "lengths") return text(exchange::lengths_csv(c.results));
+    if (a.what == "saw-cuts") return text(exchange::edge_cuts_csv(c.job, c.results));
+    if (a.what == "workbook") {
+        value_or_fail(exchange::write_workbook(c.job, c.results, a.out), a.out);
+    } else if (a.what == "step") {
+        std::vector<std::string> all;
+        for (const auto& piece : c.job.pieces) all.push_back(piece.id);
+        value_or_fail(exchange::write_step(c.job, c.results, all, a.out), a.out);
+    } else {
+        with_pages(argc, argv, [&] { value_or_fail(paper::write_cut_papers(c.job, c.results, a.out), a.out); });
+    }
+}
+
+void sheet(const PapersArguments& a) {
+    const Computed c = computed(a.job);
+    for (const auto& sheets : c.results.sheets) {
+        if (sheets.material_id != a.material) continue;
+        value_or_fail(a.format == "dxf" ? exchange::write_sheet_dxf(c.job, sheets, a.number - 1, a.out)
+                                        : exchange::write_sheet_svg(c.job, sheets, a.number - 1, a.out),
+                      a.out);
+        return;
+    }
+    fail(a.job, {fmt::format("nothing is laid out on sheets of '{}'", a.material)});
+}
+
 struct NestArguments {
     std::string parts, out;
     double seconds = 5;
@@ -272,6 +313,23 @@ void add_export(CLI::App& app, ExportArguments& e, int argc, char** argv) {
     export_command->callback([&e, argc, argv] { export_piece(e, argc, argv); });
 }
 
+void add_papers(CLI::App& app, PapersArguments& p, int argc, char** argv) {
+    auto* papers_command = app.add_subcommand("papers", "tables, plans and solids of the whole job");
+    papers_command->add_option("job", p.job, "job file")->required();
+    papers_command->add_option("--what", p.what)
+        ->required()
+        ->check(CLI::IsMember({"cut-list", "workbook", "cut-papers", "shopping", "lengths", "saw-cuts", "step"}));
+    papers_command->add_option("-o,--output", p.out, "file to write")->required();
+    papers_command->callback([&p, argc, argv] { papers(p, argc, argv); });
+    auto* sheet_command = app.add_subcommand("sheet", "one sheet of a material as a drawing");
+    sheet_command->add_option("job", p.job, "job file")->required();
+    sheet_command->add_option("--material", p.material, "id of a material")->required();
+    sheet_command->add_option("--number", p.number, "of its sheets, from 1 on");
+    sheet_command->add_option("--format", p.format)->check(CLI::IsMember({"dxf", "svg"}));
+    sheet_command->add_option("-o,--output", p.out, "file to write")->required();
+    sheet_command->callback([&p] { sheet(p); });
+}
+
 void add_cloud(CLI::App& app, CloudArguments& c) {
     auto* cloud_command = app.add_subcommand("cloud", "crop and thin a scan; writes x,y,z a line, mm");
     cloud_command->add_option("cloud", c.cloud, "XYZ, CSV or PLY file")->required();
@@ -314,6 +372,9 @@ int run(int argc, char** argv) {
 
     ExportArguments e;
     add_export(app, e, argc, argv);
+
+    PapersArguments p;
+    add_papers(app, p, argc, argv);
 
     CloudArguments c;
     add_cloud(app, c);

@@ -100,6 +100,11 @@ sheets::Stock stock(const Json& json, const std::string& at) {
 }
 
 void read_rotations(const Json& json, const std::string& at, sheets::Part& part) {
+    part.tolerance_deg = within(json, "tolerance", at, units::range::grain_tolerance, 0);
+    if (json.contains("either_face")) {
+        if (!json["either_face"].is_boolean()) throw Fault{at + "/either_face", "'either_face' is true or false"};
+        part.either_face = json["either_face"].get<bool>();
+    }
     if (!json.contains("rotations")) return;
     const Json& r = json["rotations"];
     if (r.is_string()) {
@@ -134,6 +139,40 @@ sheets::Part part(const Json& json, const std::string& at) {
     return out;
 }
 
+/// Placements that stay, in the words of a layout file, and the sheets from the first to the last that they lie on.
+void read_locked(const Json& json, sheets::Problem& out) {
+    if (!json.contains("locked")) return;
+    const Json& all = list(json, "locked", "");
+    if (all.size() > units::limit::nest_copies.most)
+        throw Fault{"/locked", units::too_many(units::limit::nest_copies, all.size())};
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const std::string at = fmt::format("/locked/{}", i);
+        const Json& one = all[i];
+        if (!one.is_object() || !one.contains("id") || !one["id"].is_string())
+            throw Fault{at, "a locked placement is an object with the id of its part"};
+        const auto part = std::find_if(out.parts.begin(), out.parts.end(),
+                                       [&](const auto& p) { return p.id == one["id"].get<std::string>(); });
+        if (part == out.parts.end()) throw Fault{at + "/id", "there is no such part"};
+        sheets::Placement p;
+        p.part = static_cast<int>(part - out.parts.begin());
+        p.copy = whole(one, "copy", at, copies, 0);
+        p.sheet = whole(one, "sheet", at, units::range::sheet_number, 0);
+        p.rotation_deg = within(one, "rot", at, units::range::turns, 0);
+        p.shift = {within(one, "x", at, units::range::place, 0, true),
+                   within(one, "y", at, units::range::place, 0, true)};
+        p.turned_over = one.contains("turned_over") && one["turned_over"] == true;
+        const int stock = whole(one, "stock", at, units::range::sheet_number, 0);
+        if (stock >= static_cast<int>(out.stock.size())) throw Fault{at + "/stock", "there is no such sheet"};
+        out.locked.sheet_stock.resize(std::max(out.locked.sheet_stock.size(), static_cast<std::size_t>(p.sheet) + 1),
+                                      -1);
+        out.locked.sheet_stock[static_cast<std::size_t>(p.sheet)] = stock;
+        out.locked.placements.push_back(p);
+    }
+    for (std::size_t s = 0; s < out.locked.sheet_stock.size(); ++s)
+        if (out.locked.sheet_stock[s] < 0)
+            throw Fault{"/locked", fmt::format("nothing is locked on sheet {}, and something is on a later one", s)};
+}
+
 sheets::Problem problem(const Json& json) {
     if (!json.is_object()) throw Fault{"", "a parts file is an object with sheets and parts"};
     sheets::Problem out;
@@ -153,7 +192,9 @@ sheets::Problem problem(const Json& json) {
     for (std::size_t i = 0; i < parts.size(); ++i)
         if (const auto fault = sheets::fault_of(out.parts[i]); !fault.empty())
             throw Fault{fmt::format("/parts/{}", i), fault};
-    if (const auto fault = sheets::fault_of(out); !fault.empty()) throw Fault{"/parts", fault};
+    read_locked(json, out);
+    if (const auto fault = sheets::fault_of(out); !fault.empty())
+        throw Fault{fault.rfind("locked", 0) == 0 ? "/locked" : "/parts", fault};
     return out;
 }
 
@@ -183,6 +224,8 @@ std::string layout_to_json(const sheets::Problem& problem, const sheets::Layout&
                               {"rot", at.rotation_deg},
                               {"x", at.shift.x()},
                               {"y", at.shift.y()}});
+    for (std::size_t k = 0; k < layout.placements.size(); ++k)
+        if (layout.placements[k].turned_over) placements[k]["turned_over"] = true;
     auto& unplaced = out["unplaced"] = Json::array();
     for (const auto& left : layout.unplaced)
         unplaced.push_back({{"id", problem.parts[static_cast<std::size_t>(left.part)].id},

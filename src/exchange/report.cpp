@@ -51,6 +51,8 @@ const char* meets(piece::EdgeSource source) {
         case piece::EdgeSource::limber: return "limber notch";
         case piece::EdgeSource::notch: return "notch";
         case piece::EdgeSource::free: return "nothing";
+        case piece::EdgeSource::obstacle: return "obstacle";
+        case piece::EdgeSource::crossing: return "crossing piece";
         case piece::EdgeSource::joint: break;
     }
     return "joint";

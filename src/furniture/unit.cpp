@@ -78,6 +78,7 @@ void add_cross_panels(Builder& b) {
 void add_toe_board(Builder& b) {
     const UnitSpec& u = b.unit;
     PieceSpec& p = b.along("toe board", "Toe board, " + u.name, u.front_mm + u.toe_deep_mm);
+    p.kind = "toe board";
     p.at->z() = u.foot_mm + u.toe_high_mm / 2;
     p.edges = {b.hull(true), b.aft(), b.fwd(), b.above(u.foot_mm), b.below(u.foot_mm + u.toe_high_mm + toe_lap_mm)};
 }
@@ -104,6 +105,7 @@ void add_lid(Builder& b, PieceSpec& top, std::size_t k, const Bay& bay, double i
     const std::string part = fmt::format("lid {}", k + 1);
     top.openings.push_back(b.level_box(part, from, to, in, out));
     PieceSpec& p = b.level(part, fmt::format("Lid {}, {}", k + 1, u.name), upper);
+    p.kind = "lift-out";
     p.removable = true;
     p.at = b.point((from + to) / 2, (in + out) / 2, upper);
     p.edges = {b.forward_of(from), b.aft_of(to), b.outboard_of(in), b.inboard_of(out)};
@@ -125,6 +127,10 @@ void add_top(Builder& b) {
     const UnitSpec& u = b.unit;
     const double upper = u.foot_mm + u.height_mm;
     PieceSpec& top = b.level("top", "Top, " + u.name, upper);
+    top.kind = u.kind == UnitKind::settee    ? "seat top"
+               : u.kind == UnitKind::berth   ? "berth top"
+               : u.kind == UnitKind::counter ? "worktop"
+                                             : "shelf";
     top.edges = {b.hull(), b.aft(), b.fwd(), b.covers("front", "front", u.overhang_mm)};
     const auto bays = bays_of(b);
     for (std::size_t k = 0; u.lids && k < bays.size(); ++k)
@@ -145,7 +151,8 @@ void add_inner_shelves(Builder& b) {
             p.at = b.point((bays[k].from_mm + bays[k].to_mm) / 2, u.front_mm + 100, upper);
             p.edges = {b.hull(), bays[k].after.empty() ? b.aft() : b.stops_at("aft end", bays[k].after),
                        bays[k].forward.empty() ? b.fwd() : b.stops_at("fwd end", bays[k].forward),
-                       b.stops_at("front", "front")};
+                       // Behind an open front it is seen in the opening: it ends there all along.
+                       b.outboard_of(u.front_mm + b.panel_mm + u.joint_gap_mm)};
         }
 }
 
@@ -213,6 +220,77 @@ void build_sole(Builder& b) {
                 u.half ? u.rail_mm + u.lid_depth_mm : u.lid_depth_mm / 2, u.foot_mm);
 }
 
+/// Of a half only its own side of the centre line.
+void keep_to_own_side(const Builder& b, PieceSpec& p) {
+    if (b.unit.half) p.edges.push_back(b.outboard_of(0));
+}
+
+/// The infill that lifts out of the top's after end, and the face around it up to `head`.
+void add_infill(Builder& b, PieceSpec& top, double head, double upper) {
+    const UnitSpec& u = b.unit;
+    const double middle = (b.ends.from_mm + head) / 2, half_up = u.foot_mm + u.height_mm / 2;
+    top.notches.push_back(b.level_box("infill", b.ends.from_mm - 50, head, u.half ? -50 : -u.front_mm, u.front_mm));
+    top.notches.back().radius_mm = 0;
+    PieceSpec& fill = b.level("infill", "Infill, " + u.name, upper);
+    fill.kind = "berth top";
+    fill.removable = true;
+    fill.at = b.point(middle, u.half ? 100 : 0, upper);
+    fill.edges = {b.aft(), b.aft_of(head), b.inboard_of(u.front_mm), b.outboard_of(u.half ? 0 : -u.front_mm)};
+    for (auto& edge : fill.edges) edge.gap_mm = u.clearance_mm;
+    for (const bool far : {false, true}) {
+        if (far && u.half) continue;
+        PieceSpec& leg =
+            b.along(far ? "far face" : "near face", fmt::format("{} face, {}", far ? "Far" : "Near", u.name),
+                    far ? -u.front_mm - b.panel_mm : u.front_mm);
+        leg.at = b.point(middle, (far ? -1 : 1) * (u.front_mm + b.panel_mm / 2), half_up);
+        leg.edges = {b.hull(true), b.aft(), b.stops_at("fwd end", "head"), b.above(u.foot_mm),
+                     b.stops_at("top", "top")};
+        // Where no bulkhead closes it, a panel does beside the infill.
+        if (!u.from_piece_id.empty()) continue;
+        PieceSpec& end = b.across(far ? "far end" : "near end",
+                                  fmt::format("{} end, {}", far ? "Far" : "Near", u.name), b.ends.from_mm);
+        end.at = b.point(b.ends.from_mm + b.panel_mm / 2, (far ? -1 : 1) * (u.front_mm + b.panel_mm + 50), half_up);
+        end.edges = {b.hull(), b.stops_at("inboard", far ? "far face" : "near face"), b.above(u.foot_mm),
+                     b.stops_at("top", "top")};
+    }
+    PieceSpec& face = b.across("head", "Head of the infill, " + u.name, head);
+    face.kind = "face";
+    face.grain_deg = 0;
+    face.at = b.point(head + b.panel_mm / 2, u.half ? 100 : 0, half_up);
+    face.edges = {b.hull(), b.stops_at("top", "top"), b.above(u.foot_mm)};
+    face.limbers.push_back({});
+    keep_to_own_side(b, face);
+}
+
+/// A top from side to side, with an infill in its after end that lifts out; under it a face around the infill and
+/// panels across.
+void build_v_berth(Builder& b) {
+    const UnitSpec& u = b.unit;
+    const double upper = u.foot_mm + u.height_mm, head = b.ends.from_mm + u.infill_mm;
+    const bool infill = u.infill_mm > least_opening_mm && head + 3 * b.panel_mm < b.ends.to_mm;
+    PieceSpec& top = b.level("top", "Top, " + u.name, upper);
+    top.kind = "berth top";
+    top.at = b.point((head + b.ends.to_mm) / 2, u.half ? 100 : 0, upper);
+    top.edges = {b.hull(), b.aft(), b.fwd()};
+    keep_to_own_side(b, top);
+    // Two halves go into a boat, and fit a sheet, where one does not.
+    if (!u.half) top.joints.push_back({piece::JointKind::scarf, true, 0, 8});
+    if (infill) add_infill(b, top, head, upper);
+    std::vector<double> at = u.dividers_mm;
+    std::sort(at.begin(), at.end());
+    for (std::size_t k = 0; k < at.size(); ++k) {
+        if (at[k] < (infill ? head : b.ends.from_mm) + 2 * b.panel_mm || at[k] + 3 * b.panel_mm > b.ends.to_mm)
+            continue;
+        PieceSpec& p =
+            b.across(fmt::format("divider {}", k + 1), fmt::format("Divider {}, {}", k + 1, u.name), at[k]);
+        p.grain_deg = 0;
+        p.at = b.point(at[k] + b.panel_mm / 2, u.half ? 100 : 0, upper - b.top_mm - 20);
+        p.edges = {b.hull(), b.stops_at("top", "top")};
+        keep_to_own_side(b, p);
+        p.limbers.push_back({});
+    }
+}
+
 /// Stands about the centre line: its ends cover its sides, its top covers all.
 void build_engine_box(Builder& b) {
     const UnitSpec& u = b.unit;
@@ -251,6 +329,8 @@ const UnitWords& unit_words(UnitKind kind) {
         {"sole", "The sole from side to side, its beams scribed to the hull, lift-outs between them.",
          "clearance 2 mm to 3 mm a side"},
         {"engine box", "Ends, sides and a lift-off top about the centre line.", "room for hands all round"},
+        {"V-berth", "A berth in the bow from side to side, with an infill that lifts out, dividers under it.",
+         "1900 mm to 2000 mm long"},
     };
     return all[static_cast<int>(kind)];
 }
@@ -267,6 +347,7 @@ UnitSpec usual_unit(UnitKind kind) {
         case UnitKind::shelves: out.height_mm = 700, out.shelves = 2; break;
         case UnitKind::sole: out.lids = true, out.height_mm = 0, out.lid_depth_mm = 500; break;
         case UnitKind::engine_box: out.front_mm = 380, out.height_mm = 650; break;
+        case UnitKind::v_berth: out.height_mm = 550, out.front_mm = 300; break;
     }
     return out;
 }
@@ -281,6 +362,7 @@ std::vector<PieceSpec> pieces_of(const UnitSpec& unit, const Thickness& thicknes
         case UnitKind::shelves: build_shelves(b); break;
         case UnitKind::sole: build_sole(b); break;
         case UnitKind::engine_box: build_engine_box(b); break;
+        case UnitKind::v_berth: build_v_berth(b); break;
     }
     return {b.panels.begin(), b.panels.end()};
 }

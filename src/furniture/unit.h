@@ -11,8 +11,8 @@
 
 namespace bevelsmith::furniture {
 
-enum class UnitKind { settee, berth, counter, locker, shelves, sole, engine_box };
-inline constexpr int unit_kind_count = 7;
+enum class UnitKind { settee, berth, counter, locker, shelves, sole, engine_box, v_berth };
+inline constexpr int unit_kind_count = 8;
 
 enum class Side { port, starboard };
 
@@ -20,22 +20,23 @@ enum class Side { port, starboard };
 struct UnitSpec {
     std::string id, name;
     UnitKind kind = UnitKind::settee;
-    Side side = Side::port;            ///< of the boat; a sole and an engine box stand on both
+    Side side = Side::port;            ///< of the boat; a sole, an engine box and a V-berth stand on both
     std::string surface_id;            ///< the hull that it is scribed to
     std::string from_piece_id;         ///< the bulkhead at its after end; where there is none it ends at `from_mm`
     std::string to_piece_id;           ///< at its forward end
     double from_mm = 0, to_mm = 2000;  ///< fwd
-    double front_mm = 500;             ///< how far the front stands out from the centre line
-    double foot_mm = 0;                ///< up: where the sole's upper face is
-    double height_mm = 430;            ///< of the seat, berth, worktop or top above the foot
+    double front_mm = 500;   ///< how far the front stands out from the centre line; half of an infill's width
+    double foot_mm = 0;      ///< up: where the sole's upper face is
+    double height_mm = 430;  ///< of the seat, berth, worktop or top above the foot
     double toe_high_mm = 75, toe_deep_mm = 75;  ///< of the toe space; none where either is 0
     std::vector<double> dividers_mm;            ///< fwd: dividers, or the beams of a sole
     int shelves = 1;                            ///< of a run of shelves, or within a counter
     double shelf_step_mm = 280;                 ///< from shelf to shelf
     double fiddle_mm = 40;                      ///< how high a shelf's fiddle stands over it; none at 0
-    bool half = false;                          ///< a sole on one side of the centre line only
+    bool half = false;                          ///< a sole or V-berth on one side of the centre line only
     bool lids = false;                          ///< a lift-out in the top over each bay
     double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
+    double infill_mm = 600;                     ///< how far a V-berth's infill reaches forward
     double clearance_mm = 2.5;                  ///< of a lift-out, a side
     double overhang_mm = 0;                     ///< of the top over the front
     double hull_gap_mm = 3, joint_gap_mm = 0.5;

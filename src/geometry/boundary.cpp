@@ -78,6 +78,10 @@ double longest_bridge(const Mesh& mesh) {
     return longest;
 }
 
+/// A gap of so much of the extent is no hollow: lines of places that cross (stations and a string along them) would
+/// else be told apart by their own close spacing.
+constexpr double least_hollow = 0.18;
+
 /// Opens triangles from the outside, longest border edge first, as long as the outline stays one simple ring.
 class Hollowing {
   public:
@@ -157,7 +161,8 @@ Ring surrounding_outline(const std::vector<Vec2>& places) {
     const Mesh mesh = triangulated(places);
     if (mesh.triangles.empty()) return convex_hull(places);
     Hollowing hollowing(mesh);
-    hollowing.run(2 * longest_bridge(mesh));
+    const Box box = bounding_box(places);
+    hollowing.run(std::max(2 * longest_bridge(mesh), least_hollow * box.size().norm()));
     return hollowing.outline();
 }
 

@@ -164,6 +164,32 @@ double distance_to_segment_mm(const Vec2& p, const Vec2& a, const Vec2& b) {
     return (p - a - t * ab).norm();
 }
 
+namespace {
+
+double farthest_of_corners_mm(const Polygon& corners, const Polygon& lines) {
+    std::vector<const Ring*> rings{&lines.outer}, own{&corners.outer};
+    for (const Ring& hole : lines.holes) rings.push_back(&hole);
+    for (const Ring& hole : corners.holes) own.push_back(&hole);
+    double out = 0;
+    for (const Ring* ring : own)
+        for (const Vec2& p : *ring) {
+            double nearest = HUGE_VAL;
+            for (const Ring* other : rings)
+                for (std::size_t i = 0; i < other->size(); ++i)
+                    nearest =
+                        std::min(nearest, distance_to_segment_mm(p, (*other)[i], (*other)[(i + 1) % other->size()]));
+            out = std::max(out, nearest);
+        }
+    return out;
+}
+
+}  // namespace
+
+double farthest_mm(const Polygon& a, const Polygon& b) {
+    if (a.holes.size() != b.holes.size()) return HUGE_VAL;
+    return std::max(farthest_of_corners_mm(a, b), farthest_of_corners_mm(b, a));
+}
+
 std::vector<Polygon> unite(const std::vector<Polygon>& a, const std::vector<Polygon>& b) {
     return combine(ClipperLib::ctUnion, a, b);
 }

@@ -58,6 +58,10 @@ enum class Corner { round, mitre };
 /// Grows (positive) or shrinks (negative) by `distance_mm`; mitred corners are cut off at four times that.
 std::vector<Polygon> offset(const Polygon& polygon, double distance_mm, Corner corner);
 
+/// The farthest that any corner of either lies from the other's outline: how much two like outlines differ. Much,
+/// where they have not as many holes.
+double farthest_mm(const Polygon& a, const Polygon& b);
+
 Ring convex_hull(std::vector<Vec2> points);
 /// A polygon with fewer points that covers the given one, nowhere more than 2·tolerance outside of it.
 Polygon simplified_cover(const Polygon& polygon, double tolerance_mm);

@@ -82,19 +82,24 @@ void refine_knots(FitRounds& w) {
     constexpr double worth = 0.98;
     constexpr int searched_first = 1000;
     double scatter = left_out_scatter(w);
-    while (const auto finer = finer_knots(w.knots, w.data.count())) {
-        FitRounds next = w;
-        next.knots = *finer;
-        next.smoother = make_smoother(w.chart, w.data, *finer);
-        next.smoother.set_data(next.data);
-        // Under the same penalty, finer knots show nothing that the coarser could not hold: look no further.
-        if (next.data.count() >= searched_first && !(left_out_scatter(next) < worth * scatter)) return;
-        if (const auto found = next.smoother.improve(w.smoothing)) next.smoothing = *found;
-        follow_scatter(next);
-        const double now = left_out_scatter(next);
-        if (!(now < worth * scatter)) return;
-        w = std::move(next);
-        scatter = now;
+    for (bool better = true; better;) {
+        better = false;
+        const FitRounds before = w;
+        for (const Knots& finer : finer_knots(before.knots, w.data.count())) {
+            FitRounds next = before;
+            next.knots = finer;
+            next.smoother = make_smoother(w.chart, w.data, finer);
+            next.smoother.set_data(next.data);
+            // Under the same penalty, finer knots show nothing that the coarser could not hold: look no further.
+            if (next.data.count() >= searched_first && !(left_out_scatter(next) < worth * scatter)) continue;
+            if (const auto found = next.smoother.improve(before.smoothing)) next.smoothing = *found;
+            follow_scatter(next);
+            const double now = left_out_scatter(next);
+            if (!(now < worth * scatter)) continue;
+            w = std::move(next);
+            scatter = now;
+            better = true;
+        }
     }
 }
 

@@ -23,8 +23,8 @@ struct Knots {
 };
 /// What to begin with for these readings, or what the options ask for.
 Knots first_knots(const Chart& chart, const ChartData& data, const FitOptions& options);
-/// The next finer division, while there are readings enough for it.
-std::optional<Knots> finer_knots(const Knots& knots, int readings);
+/// The next finer divisions that there are readings enough for: both ways together, else each way alone.
+std::vector<Knots> finer_knots(const Knots& knots, int readings);
 /// A smoother over the domain of the readings, 5 % beyond them.
 Smoother make_smoother(const Chart& chart, const ChartData& data, const Knots& knots);
 /// A surface for looking at a fit on its way: heights and normals only, which way is out undecided.

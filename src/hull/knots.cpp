@@ -43,15 +43,21 @@ Knots first_knots(const Chart& chart, const ChartData& data, const FitOptions& o
     return out;
 }
 
-std::optional<Knots> finer_knots(const Knots& knots, int readings) {
+std::vector<Knots> finer_knots(const Knots& knots, int readings) {
     const auto next = [](int now) {
         const auto it = std::upper_bound(ladder.begin(), ladder.end(), now);
         return it == ladder.end() ? now : *it;
     };
-    const Knots finer{next(knots.s), next(knots.v)};
-    if (finer == knots || readings < many_readings || readings < readings_a_cell * finer.s * finer.v)
-        return std::nullopt;
-    return finer;
+    const auto borne = [&](const Knots& k) {
+        return !(k == knots) && readings >= many_readings && readings >= readings_a_cell * k.s * k.v;
+    };
+    const Knots both{next(knots.s), next(knots.v)};
+    if (borne(both)) return {both};
+    // A long boat read at few stations bears finer knots around them, not along her.
+    std::vector<Knots> out;
+    for (const Knots& one : {Knots{knots.s, both.v}, Knots{both.s, knots.v}})
+        if (borne(one)) out.push_back(one);
+    return out;
 }
 
 Smoother make_smoother(const Chart& chart, const ChartData& data, const Knots& knots) {

@@ -13,6 +13,9 @@ namespace {
 
 constexpr double ln10 = 2.302585092994046;
 constexpr double determinant_step = 0.5;
+/// So many standard deviations below what is believed before the smoothing is never sought: along s, where stations
+/// stand apart, and along v, where a bilge may be sharp.
+constexpr double most_below_s = 3, most_below_v = 5;
 /// The criterion where the readings do not determine the surface.
 constexpr double hopeless = 1e30;
 
@@ -192,9 +195,13 @@ std::optional<Smoothing> Smoother::improve(const Smoothing& start) const {
     search.set_ftol_abs(0.01);
     search.set_maxeval(40);
     search.set_initial_step(0.7);
-    search.set_lower_bounds({-6.0, -6.0});
+    // Weaker than this nothing holds the surface between stations: where the basis cannot follow a sharp keel, a
+    // search without a bound would buy a closer fit at the stations with waves between them.
+    const double least_s = prior_.mean.log10_s - most_below_s * prior_.sd_s,
+                 least_v = prior_.mean.log10_v - most_below_v * prior_.sd_v;
+    search.set_lower_bounds({least_s, least_v});
     search.set_upper_bounds({12.0, 12.0});
-    std::vector<double> x{start.log10_s, start.log10_v};
+    std::vector<double> x{std::max(start.log10_s, least_s), std::max(start.log10_v, least_v)};
     double value = 0;
     try {
         search.optimize(x, value);

@@ -102,7 +102,25 @@ std::vector<Difference> differences(const Job& before, const Job& after) {
     whole(before.fixing_rules, after.fixing_rules, "the rules for fixing", out);
     whole(before.cutting, after.cutting, "the rules for cutting", out);
     whole(before.readings_next, after.readings_next, "how many readings are proposed", out);
+    compare(
+        before.obstacles, after.obstacles, [](const JobObstacle& o) { return named("obstacle", o.id, o.name); },
+        plain, out);
+    whole(before.comfort, after.comfort, "the room that people want", out);
     whole(before.layouts, after.layouts, "kept layouts", out);
+    compare(
+        before.offcuts, after.offcuts, [](const JobOffcut& o) { return named("offcut", o.id, o.name); }, plain, out);
+    compare(
+        before.cut_sheets, after.cut_sheets, [](const CutSheet& c) { return named("cut sheet", c.id, c.name); },
+        plain, out);
+    compare(
+        before.bars, after.bars, [](const JobBar& b) { return named("length in stock", b.id, b.name); }, plain, out);
+    compare(
+        before.lengths, after.lengths, [](const LengthWanted& l) { return named("length wanted", l.id, l.name); },
+        plain, out);
+    whole(before.costs, after.costs, "currency and rate", out);
+    compare(
+        before.choices, after.choices, [](const MaterialChoice& c) { return named("choice", c.id, c.name); }, plain,
+        out);
     whole(before.set_aside, after.set_aside, "findings set aside", out);
     whole(before.unknown, after.unknown, "fields that this program does not know", out);
     if (before.version != after.version) out.push_back({Kind::changed, "the version of the format", {}});

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "job/job_file.h"
+#include "job/measured_places.h"
 #include "piece/order.h"
 
 namespace bevelsmith::job {
@@ -48,7 +49,16 @@ void stand_beside(const Job& job, JobPiece& piece, const JobPiece& other) {
                                      : n.plane.d_mm - n.covering_a_mm + distance - own;
 }
 
+void follow_what_was_measured(Job& job) {
+    for (auto& p : job.pieces)
+        if (!p.through.empty())
+            if (const auto plane = plane_through(job, p.through, p.plane.normal)) p.plane = *plane;
+    for (auto& o : job.obstacles)
+        if (auto path = path_of(job, o)) o.path = std::move(*path);
+}
+
 void settle_planes(Job& job) {
+    follow_what_was_measured(job);
     std::vector<const piece::PieceSpec*> all;
     bool any = false;
     for (const auto& p : job.pieces) all.push_back(&p), any = any || p.beside;
@@ -64,12 +74,17 @@ void settle_planes(Job& job) {
 }  // namespace
 
 piece::Neighbour neighbour_of(const Job& job, const piece::PieceSpec& piece) {
-    return {piece.plane, thickness_of(job, piece.material_id), piece.covering_a_mm, piece.covering_b_mm};
+    return {piece.plane, thickness_of(job, piece.material_id), piece.covering_a_mm, piece.covering_b_mm, piece.name,
+            {}};
 }
 
 std::string part_of(const std::string& piece_id) {
     const auto dot = piece_id.find('.');
     return dot == std::string::npos ? std::string() : piece_id.substr(dot + 1);
+}
+
+std::string piece_of_part(const std::string& part_id) {
+    return part_id.substr(0, part_id.find_first_of("/#"));
 }
 
 bool is_of(const std::string& piece_id, const std::string& unit_id) {

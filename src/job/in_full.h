@@ -22,9 +22,19 @@ std::string free_unit_id(const Job& job);
 /// "front" of "U1.front".
 std::string part_of(const std::string& piece_id);
 
+/// The piece that a part on a sheet belongs to: "B1" of "B1/2" and of the copy "B1#3".
+std::string piece_of_part(const std::string& part_id);
+
 /// Changes a piece, wherever it stands: in the job, or as an adjustment beside its unit. False where there is none
 /// such.
 bool change_piece(Job& job, const std::string& piece_id, const std::function<void(JobPiece&)>& change);
+
+/// A copy of a piece under an id of its own, `by_mm` farther along its plane's axis; of a unit's panel a plain piece.
+/// Empty where there is none such. The new piece's id.
+std::string copy_piece(Job& job, const std::string& piece_id, double by_mm);
+/// Its like on the boat's other side: plane, edges, openings and the rest turned about the centre line, scribed anew
+/// there; edges at other pieces end at planes where these are. The new piece's id; empty where there is none such.
+std::string mirror_piece(Job& job, const std::string& piece_id);
 
 /// Makes plain pieces of a unit's.
 void take_apart(Job& job, const std::string& unit_id);

@@ -8,12 +8,14 @@
 #include <vector>
 
 #include "fixing/plan.h"
+#include "furniture/room.h"
 #include "furniture/unit.h"
 #include "hull/fit.h"
 #include "piece/spec.h"
 #include "practice/boat.h"
 #include "sheets/layout.h"
 #include "stock/material.h"
+#include "stock/offcut.h"
 #include "survey/datum.h"
 #include "survey/reading.h"
 #include "survey/reference_mark.h"
@@ -71,15 +73,54 @@ struct JobUnit : furniture::UnitSpec {
     bool operator==(const JobUnit&) const = default;
 };
 
+/// What pieces are cut around.
+struct JobObstacle : piece::Obstacle {
+    /// Where given, the path is that of the set's readings (a stringer that was read as a hard line).
+    std::string set_id;
+    UnknownFields unknown;
+    bool operator==(const JobObstacle&) const = default;
+};
+
 struct JobMaterial : stock::SheetMaterial {
     UnknownFields unknown;
     bool operator==(const JobMaterial&) const = default;
 };
 
+struct JobOffcut : stock::Offcut {
+    UnknownFields unknown;
+    bool operator==(const JobOffcut&) const = default;
+};
+
+struct JobBar : stock::Bar {
+    UnknownFields unknown;
+    bool operator==(const JobBar&) const = default;
+};
+
+/// A length that somebody wants, besides those that follow from the pieces.
+struct LengthWanted {
+    std::string id, name, bar_id;        ///< any bar of this one's section will do
+    double length_mm = 0;                ///< over its long points
+    double left_deg = 0, right_deg = 0;  ///< how far its ends lean off square
+    int quantity = 1;
+    std::string grade;
+    UnknownFields unknown;
+    bool operator==(const LengthWanted&) const = default;
+};
+
+/// What a part is cut with: it decides which cuts come first, and what an inside corner needs.
+enum class Tool { jigsaw, track_saw, router };
+
 struct CuttingRules {
     double spacing_mm = 6;  ///< for the cutter and a pencil line
     double edge_margin_mm = 10;
     unsigned seed = 1;
+    Tool tool = Tool::jigsaw;
+    double cutter_mm = 6;            ///< diameter of a router's cutter
+    double kerf_mm = 3;              ///< of the saw that lengths are cut with
+    double least_offcut_mm = 150;    ///< what is narrower is not kept
+    double grain_tolerance_deg = 0;  ///< how far a part may lie askew of the grain
+    double reserve_percent = 10;     ///< bought besides what is needed
+    bool guillotine = false;         ///< cuts from edge to edge, where all parts are rectangles
     UnknownFields unknown;
     bool operator==(const CuttingRules&) const = default;
 };
@@ -89,15 +130,61 @@ struct LockedPlacement {
     std::string part_id;
     int sheet = 0;
     double rotation_deg = 0, x_mm = 0, y_mm = 0;
+    bool turned_over = false;
+    bool pinned = false;  ///< stays when the rest is laid out anew
     bool operator==(const LockedPlacement&) const = default;
 };
 
 /// A layout kept for one material.
 struct LockedLayout {
     std::string material_id;
+    std::string name;
+    bool in_use = true;               ///< the others are kept beside it, to compare
+    std::vector<std::string> sheets;  ///< the offcut behind each; plain sheets where empty or beyond its end
     std::vector<LockedPlacement> placements;
     UnknownFields unknown;
     bool operator==(const LockedLayout&) const = default;
+};
+
+/// A part as it was cut: its outline where it lay on its sheet.
+struct CutPart {
+    std::string part_id, name;
+    double rotation_deg = 0, x_mm = 0, y_mm = 0;
+    bool turned_over = false;
+    geometry::Polygon outline;  ///< in the sheet's frame
+    bool operator==(const CutPart&) const = default;
+};
+
+/// A sheet or offcut that has been cut. It stays as it was, whatever becomes of the pieces.
+struct CutSheet {
+    std::string id, material_id;
+    std::string name;  ///< "sheet", or of the offcut that it was
+    geometry::Polygon shape;
+    std::vector<CutPart> parts;
+    bool rest_kept = false;  ///< what was left of it is in stock
+    UnknownFields unknown;
+    bool operator==(const CutSheet&) const = default;
+};
+
+/// What money and hours are counted in.
+struct Costs {
+    std::string currency = "EUR";
+    double hour_rate = 45;  ///< of a fitter (invented; the user's own)
+    UnknownFields unknown;
+    bool operator==(const Costs&) const = default;
+};
+
+/// One way to make a group of pieces: of what, and how finished. Figures a user edits; the usual ones are invented.
+struct MaterialChoice {
+    std::string id, name, material_id;
+    int laminated_faces = 0;
+    double laminate_price_m2 = 0, laminate_kg_m2 = 0;
+    int coats = 0;
+    double coat_price_l = 0, coat_m2_l = 10, coat_kg_m2 = 0.1;  ///< each coat, each face not laminated
+    double lipping_price_m = 0, lipping_kg_m = 0;
+    double hours_m2 = 0, hours_m = 0;  ///< of faces, both counted; of edges
+    UnknownFields unknown;
+    bool operator==(const MaterialChoice&) const = default;
 };
 
 /// A finding that a person has looked at and set aside, with the reason.
@@ -135,11 +222,19 @@ struct Job {
     std::vector<JobMaterial> materials;
     std::vector<JobPiece> pieces;
     std::vector<JobUnit> units;
+    std::vector<JobObstacle> obstacles;
+    furniture::Comfort comfort;  ///< what people want of the finished boat
     stock::Coating coating;
     fixing::Rules fixing_rules;
     CuttingRules cutting;
     int readings_next = 3;  ///< how many readings one wants proposed for the next trip, 1 to 5
     std::vector<LockedLayout> layouts;
+    std::vector<JobOffcut> offcuts;
+    std::vector<CutSheet> cut_sheets;
+    std::vector<JobBar> bars;
+    std::vector<LengthWanted> lengths;
+    Costs costs;
+    std::vector<MaterialChoice> choices;
     std::vector<SetAside> set_aside;
     UnknownFields unknown;
     bool operator==(const Job&) const = default;

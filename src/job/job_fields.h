@@ -46,8 +46,20 @@ constexpr auto names_of<piece::Meeting>() {
     return std::array{"stops", "covers"};
 }
 template <>
+constexpr auto names_of<piece::OpeningUse>() {
+    return std::array{"opening", "hatch", "wire way"};
+}
+template <>
+constexpr auto names_of<piece::Crossing>() {
+    return std::array{"slot", "halved above", "halved below"};
+}
+template <>
+constexpr auto names_of<piece::Section>() {
+    return std::array{"round", "square"};
+}
+template <>
 constexpr auto names_of<furniture::UnitKind>() {
-    return std::array{"settee", "berth", "counter", "locker", "shelves", "sole", "engine box"};
+    return std::array{"settee", "berth", "counter", "locker", "shelves", "sole", "engine box", "v-berth"};
 }
 template <>
 constexpr auto names_of<furniture::Side>() {
@@ -55,7 +67,11 @@ constexpr auto names_of<furniture::Side>() {
 }
 template <>
 constexpr auto names_of<piece::JointKind>() {
-    return std::array{"butt", "butt strap", "scarf"};
+    return std::array{"butt", "butt strap", "scarf", "half lap", "tongue and groove", "spline", "on a divider"};
+}
+template <>
+constexpr auto names_of<Tool>() {
+    return std::array{"jigsaw", "track saw", "router"};
 }
 template <>
 constexpr auto names_of<piece::Face>() {
@@ -139,6 +155,12 @@ void fields(IO& io, JobMaterial& v) {
     io("sheet_width_mm", v.sheet_width_mm), io("sheet_height_mm", v.sheet_height_mm),
         io("sheets_in_stock", v.sheets_in_stock);
     io("has_grain", v.has_grain), io("two_good_faces", v.two_good_faces);
+    io.unless("nominal_mm", v.nominal_mm, 0.0), io.unless("price", v.price, 0.0);
+    io.unless("bend_along_mm", v.bend_along_mm, 0.0), io.unless("bend_across_mm", v.bend_across_mm, 0.0);
+    io.unless("modulus_mpa", v.modulus_mpa, 0.0);
+    io.unless("swelling_percent", v.swelling_percent, 0.0);
+    io.unless("moisture_cut_percent", v.moisture_cut_percent, 12.0);
+    io.unless("moisture_afloat_percent", v.moisture_afloat_percent, 16.0);
     io.rest(v.unknown);
 }
 template <class IO>
@@ -154,7 +176,7 @@ void fields(IO& io, piece::EdgeSpec& v) {
     io.unless("plane", v.plane, {}), io.unless("line", v.line, {}), io.unless("closed", v.closed, false);
     io.unless("covering_mm", v.covering_mm, 0.0), io.unless("overhang_mm", v.overhang_mm, 0.0);
     io.unless("lipping_mm", v.lipping_mm, 0.0), io.unless("leave_on_mm", v.leave_on_mm, 0.0);
-    io.unless("where_met", v.where_met, false);
+    io.unless("where_met", v.where_met, false), io.unless("fillet_mm", v.fillet_mm, 0.0);
 }
 template <class IO>
 void fields(IO& io, piece::Beside& v) {
@@ -164,21 +186,53 @@ template <class IO>
 void fields(IO& io, piece::OpeningSpec& v) {
     io("name", v.name), io("left_mm", v.left_mm), io("bottom_mm", v.bottom_mm), io("width_mm", v.width_mm);
     io("height_mm", v.height_mm), io("radius_mm", v.radius_mm);
+    io.unless("use", v.use, piece::OpeningUse::opening), io.unless("rail_mm", v.rail_mm, 0.0);
+    io.unless("guard_mm", v.guard_mm, 0.0), io.unless("line", v.line, {});
+}
+template <class IO>
+void fields(IO& io, piece::HoleRow& v) {
+    io("name", v.name), io("left_mm", v.left_mm), io("bottom_mm", v.bottom_mm), io("width_mm", v.width_mm);
+    io("height_mm", v.height_mm), io("diameter_mm", v.diameter_mm), io("wanted_cm2", v.wanted_cm2);
+}
+template <class IO>
+void fields(IO& io, piece::CrossSpec& v) {
+    io("piece", v.piece_id), io("how", v.how), io("clearance_mm", v.clearance_mm);
+}
+template <class IO>
+void fields(IO& io, JobObstacle& v) {
+    io("id", v.id), io("name", v.name), io("section", v.section), io("path", v.path),
+        io.unless_empty("set", v.set_id);
+    io("width_mm", v.width_mm), io("height_mm", v.height_mm), io("clearance_mm", v.clearance_mm);
+    io("notches", v.notches);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, furniture::Comfort& v) {
+    io("lying_length_mm", v.lying_length_mm), io("shoulder_width_mm", v.shoulder_width_mm);
+    io("foot_width_mm", v.foot_width_mm), io("lying_headroom_mm", v.lying_headroom_mm);
+    io("sitting_headroom_mm", v.sitting_headroom_mm), io("standing_headroom_mm", v.standing_headroom_mm);
+    io("knee_room_mm", v.knee_room_mm), io("hip_passage_mm", v.hip_passage_mm);
+    io("shoulder_passage_mm", v.shoulder_passage_mm), io("reach_mm", v.reach_mm);
+    io("sole_span", v.sole_span), io("seat_span", v.seat_span);
 }
 template <class IO>
 void fields(IO& io, piece::LimberSpec& v) {
     io("at_mm", v.at_mm), io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+    io.unless("hole", v.hole, false);
 }
 template <class IO>
 void fields(IO& io, piece::JointSpec& v) {
     io("kind", v.kind), io("upright", v.upright), io("at_mm", v.at_mm), io("slope", v.slope);
+    io.unless("width_mm", v.width_mm, 0.0), io.unless("clearance_mm", v.clearance_mm, 0.0);
+    io.unless_empty("piece", v.piece_id);
 }
 template <class IO>
 void fields(IO& io, JobPiece& v) {
     io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
-    io("beside", v.beside), io("at", v.at);
+    io("beside", v.beside), io.unless("through", v.through, {}), io("at", v.at);
     io("material", v.material_id), io("edges", v.edges), io("openings", v.openings), io("limbers", v.limbers);
-    io.unless("notches", v.notches, {}), io.unless("covering_a_mm", v.covering_a_mm, 0.0);
+    io.unless("notches", v.notches, {}), io.unless("rows", v.rows, {}), io.unless("crossings", v.crossings, {});
+    io.unless("copies", v.copies, 1), io.unless("covering_a_mm", v.covering_a_mm, 0.0);
     io.unless("covering_b_mm", v.covering_b_mm, 0.0);
     io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
     io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
@@ -196,7 +250,8 @@ void fields(IO& io, JobUnit& v) {
     io("dividers_mm", v.dividers_mm), io("shelves", v.shelves), io("shelf_step_mm", v.shelf_step_mm);
     io("fiddle_mm", v.fiddle_mm), io.unless("half", v.half, false), io("lids", v.lids),
         io("lid_depth_mm", v.lid_depth_mm), io("rail_mm", v.rail_mm);
-    io("clearance_mm", v.clearance_mm), io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);
+    io.unless("infill_mm", v.infill_mm, 600.0), io("clearance_mm", v.clearance_mm);
+    io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);
     io("joint_gap_mm", v.joint_gap_mm), io("material", v.material_id), io("top_material", v.top_material_id);
     io.unless("adjusted", v.adjusted, {});
     io.rest(v.unknown);
@@ -226,15 +281,72 @@ void fields(IO& io, fixing::Rules& v) {
 template <class IO>
 void fields(IO& io, CuttingRules& v) {
     io("spacing_mm", v.spacing_mm), io("edge_margin_mm", v.edge_margin_mm), io("seed", v.seed);
+    const CuttingRules usual;
+    io.unless("tool", v.tool, usual.tool), io.unless("cutter_mm", v.cutter_mm, usual.cutter_mm);
+    io.unless("kerf_mm", v.kerf_mm, usual.kerf_mm);
+    io.unless("least_offcut_mm", v.least_offcut_mm, usual.least_offcut_mm);
+    io.unless("grain_tolerance_deg", v.grain_tolerance_deg, usual.grain_tolerance_deg);
+    io.unless("reserve_percent", v.reserve_percent, usual.reserve_percent);
+    io.unless("guillotine", v.guillotine, usual.guillotine);
     io.rest(v.unknown);
 }
 template <class IO>
 void fields(IO& io, LockedPlacement& v) {
     io("part", v.part_id), io("sheet", v.sheet), io("rot", v.rotation_deg), io("x", v.x_mm), io("y", v.y_mm);
+    io.unless("turned_over", v.turned_over, false), io.unless("pinned", v.pinned, false);
 }
 template <class IO>
 void fields(IO& io, LockedLayout& v) {
-    io("material", v.material_id), io("placements", v.placements);
+    io("material", v.material_id), io.unless_empty("name", v.name), io.unless("in_use", v.in_use, true);
+    io.unless("sheets", v.sheets, {}), io("placements", v.placements);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, geometry::Polygon& v) {
+    io("outer", v.outer), io.unless("holes", v.holes, {});
+}
+template <class IO>
+void fields(IO& io, JobOffcut& v) {
+    io("id", v.id), io("name", v.name), io("material", v.material_id), io("shape", v.shape);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, CutPart& v) {
+    io("part", v.part_id), io("name", v.name), io("rot", v.rotation_deg), io("x", v.x_mm), io("y", v.y_mm);
+    io.unless("turned_over", v.turned_over, false), io("outline", v.outline);
+}
+template <class IO>
+void fields(IO& io, CutSheet& v) {
+    io("id", v.id), io("material", v.material_id), io("name", v.name), io("shape", v.shape), io("parts", v.parts);
+    io.unless("rest_kept", v.rest_kept, false);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, JobBar& v) {
+    io("id", v.id), io("name", v.name), io("width_mm", v.width_mm), io("depth_mm", v.depth_mm);
+    io("length_mm", v.length_mm), io.unless("price", v.price, 0.0), io("count", v.count);
+    io.unless_empty("grade", v.grade);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, LengthWanted& v) {
+    io("id", v.id), io("name", v.name), io("bar", v.bar_id), io("length_mm", v.length_mm);
+    io.unless("left_deg", v.left_deg, 0.0), io.unless("right_deg", v.right_deg, 0.0), io("quantity", v.quantity);
+    io.unless_empty("grade", v.grade);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, Costs& v) {
+    io("currency", v.currency), io("hour_rate", v.hour_rate);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, MaterialChoice& v) {
+    io("id", v.id), io("name", v.name), io("material", v.material_id), io("laminated_faces", v.laminated_faces);
+    io("laminate_price_m2", v.laminate_price_m2), io("laminate_kg_m2", v.laminate_kg_m2), io("coats", v.coats);
+    io("coat_price_l", v.coat_price_l), io("coat_m2_l", v.coat_m2_l), io("coat_kg_m2", v.coat_kg_m2);
+    io("lipping_price_m", v.lipping_price_m), io("lipping_kg_m", v.lipping_kg_m);
+    io("hours_m2", v.hours_m2), io("hours_m", v.hours_m);
     io.rest(v.unknown);
 }
 template <class IO>
@@ -248,9 +360,12 @@ void fields(IO& io, Job& v) {
     io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
     io("surfaces", v.surfaces);
     io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces);
-    io.unless("units", v.units, {}), io("coating", v.coating);
+    io.unless("units", v.units, {}), io.unless("obstacles", v.obstacles, {}), io.unless("comfort", v.comfort, {});
+    io("coating", v.coating);
     io("fixing", v.fixing_rules), io("cutting", v.cutting), io.unless("readings_next", v.readings_next, 3);
-    io("layouts", v.layouts), io("set_aside", v.set_aside);
+    io("layouts", v.layouts), io.unless("offcuts", v.offcuts, {}), io.unless("cut_sheets", v.cut_sheets, {});
+    io.unless("bars", v.bars, {}), io.unless("lengths", v.lengths, {}), io.unless("costs", v.costs, {});
+    io.unless("choices", v.choices, {}), io("set_aside", v.set_aside);
     io.rest(v.unknown);
 }
 

@@ -300,6 +300,34 @@ std::optional<Fault> fault_in_unit(const Job& job, const JobUnit& unit, const st
     return std::nullopt;
 }
 
+/// Offcuts, cut sheets and lengths name what exists, and their outlines can be laid on.
+std::optional<Fault> fault_in_stock(const Job& job) {
+    if (auto f = repeated_id(job.offcuts, "offcuts", "offcut's")) return f;
+    if (auto f = repeated_id(job.cut_sheets, "cut_sheets", "cut sheet's")) return f;
+    if (auto f = repeated_id(job.bars, "bars", "bar's")) return f;
+    if (auto f = repeated_id(job.lengths, "lengths", "length's")) return f;
+    if (auto f = repeated_id(job.choices, "choices", "choice's")) return f;
+    for (std::size_t i = 0; i < job.offcuts.size(); ++i) {
+        const auto& offcut = job.offcuts[i];
+        if (!find_material(job, offcut.material_id))
+            return Fault{fmt::format("/offcuts/{}/material", i),
+                         fmt::format("there is no material '{}'", offcut.material_id)};
+        if (const auto fault = sheets::fault_of(sheets::Part{offcut.name, 1, true, {0}, 0, false, offcut.shape});
+            !fault.empty())
+            return Fault{fmt::format("/offcuts/{}/shape", i), fault};
+    }
+    for (std::size_t i = 0; i < job.lengths.size(); ++i)
+        if (std::none_of(job.bars.begin(), job.bars.end(),
+                         [&](const auto& b) { return b.id == job.lengths[i].bar_id; }))
+            return Fault{fmt::format("/lengths/{}/bar", i),
+                         fmt::format("there is no bar '{}'", job.lengths[i].bar_id)};
+    for (std::size_t i = 0; i < job.choices.size(); ++i)
+        if (!find_material(job, job.choices[i].material_id))
+            return Fault{fmt::format("/choices/{}/material", i),
+                         fmt::format("there is no material '{}'", job.choices[i].material_id)};
+    return std::nullopt;
+}
+
 std::optional<Fault> fault_in(const Job& job) {
     if (auto f = repeated_id(job.surfaces, "surfaces", "surface")) return f;
     if (auto f = repeated_id(job.readings, "readings", "reading set's")) return f;
@@ -313,7 +341,7 @@ std::optional<Fault> fault_in(const Job& job) {
     if (auto f = repeated_id(job.units, "units", "unit's")) return f;
     for (std::size_t i = 0; i < job.units.size(); ++i)
         if (auto f = fault_in_unit(job, job.units[i], fmt::format("/units/{}", i))) return f;
-    return std::nullopt;
+    return fault_in_stock(job);
 }
 
 }  // namespace
@@ -359,6 +387,13 @@ std::string job_to_text(const Job& job) {
         out += first ? "\n" : ",\n";
         first = false;
         out += fmt::format("  {}: ", Json(name).dump());
+        if ((name == "offcuts" || name == "cut_sheets") && !value.empty()) {
+            out += "[";
+            for (std::size_t k = 0; k < value.size(); ++k)
+                out += fmt::format("{}\n    {}", k ? "," : "", value[k].dump());
+            out += "\n  ]";
+            continue;
+        }
         if (name != "readings") {
             std::string block = value.dump(2);
             for (char c : block) {

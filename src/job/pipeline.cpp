@@ -3,11 +3,11 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <exception>
-#include <new>
 
 #include "hull/stray_sets.h"
+#include "job/guarded.h"
 #include "job/in_full.h"
+#include "job/measured_places.h"
 #include "piece/order.h"
 
 namespace bevelsmith::job {
@@ -15,67 +15,6 @@ namespace {
 
 /// Fine enough for a smooth picture, and quick to turn with software rendering.
 constexpr int picture_rows = 41, picture_columns = 61;
-
-/// A part as it lies on a sheet: grain along the sheet's width, good face up.
-sheets::Part sheet_part(const piece::Part& part, const JobPiece& piece, const JobMaterial& material) {
-    sheets::Part out;
-    out.id = part.id;
-    out.rotations_deg = material.has_grain ? std::vector<double>{0, 180} : std::vector<double>{0, 90, 180, 270};
-    out.shape = geometry::transformed(part.larger, -units::radians(piece.grain_deg), {0, 0});
-    if (piece.good_face == piece::Face::b && !material.two_good_faces) out.shape = geometry::mirrored(out.shape);
-    const Vec2 corner = geometry::bounding_box(out.shape.outer).min;
-    out.shape = geometry::oriented(geometry::transformed(out.shape, 0, -corner));
-    return out;
-}
-
-sheets::Stock plain_sheet(const JobMaterial& m) {
-    sheets::Stock out;
-    out.shape.outer = geometry::rectangle({{0, 0}, {m.sheet_width_mm, m.sheet_height_mm}});
-    out.count = m.sheets_in_stock;
-    return out;
-}
-
-/// Does one stage's work. What goes wrong in it is told in `faults`, in our own words, and the next stage goes on.
-template <class Work>
-void guarded(std::vector<Fault>& faults, const std::string& what, const std::string& piece_id, Work work) {
-    try {
-        work();
-    } catch (const Stopped&) {
-        throw;
-    } catch (const std::bad_alloc&) {
-        faults.push_back({what, piece_id, "there is not enough memory for it"});
-    } catch (const std::exception&) {
-        faults.push_back({what, piece_id, "a fault of the program; the job itself is as it was"});
-    }
-}
-
-/// A kept layout against today's parts; says why when it does not hold any more.
-struct Unlocked {
-    sheets::Layout layout;
-    std::string fault;
-};
-
-Unlocked unlock(const LockedLayout& lock, const sheets::Problem& problem) {
-    Unlocked out;
-    int sheets_used = 0;
-    for (const LockedPlacement& at : lock.placements) {
-        const auto part = std::find_if(problem.parts.begin(), problem.parts.end(),
-                                       [&](const auto& p) { return p.id == at.part_id; });
-        if (part == problem.parts.end()) return {{}, fmt::format("part '{}' is gone", at.part_id)};
-        out.layout.placements.push_back(
-            {static_cast<int>(part - problem.parts.begin()), 0, at.sheet, at.rotation_deg, {at.x_mm, at.y_mm}});
-        sheets_used = std::max(sheets_used, at.sheet + 1);
-    }
-    // No sheet lies empty between used ones, so that there are never more sheets than parts.
-    if (sheets_used > static_cast<int>(lock.placements.size()))
-        return {{}, fmt::format("it names sheet {} for {} parts", sheets_used, lock.placements.size())};
-    out.layout.sheet_stock.assign(static_cast<std::size_t>(sheets_used), 0);
-    if (const auto left = sheets::left_out(problem, out.layout); !left.empty())
-        return {{}, fmt::format("part '{}' has been added since", left.front())};
-    if (const auto wrong = sheets::violations(problem, out.layout); !wrong.empty()) return {{}, wrong.front()};
-    out.layout.utilisation = sheets::utilisation(problem, out.layout);
-    return out;
-}
 
 /// Of all readings that lie on other surfaces.
 std::optional<Vec3> middle_of_others(const std::vector<survey::ReadingSet>& sets, const std::string& surface_id) {
@@ -107,12 +46,13 @@ piece::SurfaceLookup Pipeline::OutlineInput::lookup() const {
     };
 }
 
-piece::PieceLookup Pipeline::OutlineInput::pieces() const {
-    return [this](const std::string& id) -> const piece::Neighbour* {
-        for (const auto& [name, neighbour] : neighbours)
-            if (name == id) return &neighbour;
-        return nullptr;
-    };
+piece::Around Pipeline::OutlineInput::around() const {
+    return {[this](const std::string& id) -> const piece::Neighbour* {
+                for (const auto& [name, neighbour] : neighbours)
+                    if (name == id) return &neighbour;
+                return nullptr;
+            },
+            obstacles};
 }
 
 const PieceResult* Results::piece(const std::string& id) const {
@@ -184,18 +124,44 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
     return out;
 }
 
-Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const {
+Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) {
     const JobMaterial* material = find_material(job, piece.material_id);
-    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}};
+    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}, {}};
+    const auto add_neighbour = [&](const std::string& id, bool whole) {
+        const auto* other = find_piece(job, id);
+        if (!other || other->id == piece.id) return;
+        out.neighbours.emplace_back(id, neighbour_of(job, *other));
+        if (whole) out.neighbours.back().second.whole = uncrossed(job, *other, so_far);
+    };
     for (const auto& edge : piece.edges) {
         if (edge.kind == piece::EdgeKind::scribed)
             if (const auto* surface = so_far.surface(edge.surface_id); surface && surface->face)
                 out.surfaces.emplace_back(edge.surface_id, surface->face);
-        if (edge.kind == piece::EdgeKind::piece)
-            if (const auto* other = find_piece(job, edge.piece_id))
-                out.neighbours.emplace_back(edge.piece_id, neighbour_of(job, *other));
+        if (edge.kind == piece::EdgeKind::piece) add_neighbour(edge.piece_id, false);
     }
+    // First those with an outline: an edge asks for the plane alone, and the first of a name is found.
+    for (const auto& cross : piece.crossings) {
+        std::erase_if(out.neighbours, [&](const auto& n) { return n.first == cross.piece_id; });
+        add_neighbour(cross.piece_id, true);
+    }
+    for (const auto& joint : piece.joints)
+        if (joint.kind == piece::JointKind::landing) add_neighbour(joint.piece_id, false);
+    for (const auto& obstacle : job.obstacles)
+        if (obstacle.notches && piece::reaches(obstacle, piece.plane, out.thickness_mm))
+            out.obstacles.push_back(obstacle);
     return out;
+}
+
+std::shared_ptr<const piece::Outline> Pipeline::uncrossed(const Job& job, const JobPiece& piece,
+                                                          const Results& so_far) {
+    if (!find_material(job, piece.material_id)) return nullptr;
+    JobPiece plain = piece;
+    plain.crossings.clear();
+    const auto outline = outlines_.get(outline_input(job, plain, so_far), [](const OutlineInput& in) {
+        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, {}, in.around());
+    });
+    if (!outline->ok()) return nullptr;
+    return {outline, &outline->value()};
 }
 
 PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
@@ -208,13 +174,19 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
             std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
         return out;
     }
+    if (!piece.through.empty())
+        if (const auto plane = plane_through(job, piece.through, piece.plane.normal); !plane) {
+            out.outline = std::make_shared<const Result<piece::Outline>>(
+                Error{fmt::format("'{}' has no plane: {}", piece.name, plane.error().message)});
+            return out;
+        }
     const OutlineInput input = outline_input(job, piece, so_far);
     out.outline = outlines_.get(input, [&](const OutlineInput& in) {
-        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going, in.pieces());
+        return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going, in.around());
     });
     if (!out.shape())
         out.sketch = sketches_.get(input, [](const OutlineInput& in) {
-            return piece::sketch_of(in.spec, in.thickness_mm, in.lookup(), in.pieces());
+            return piece::sketch_of(in.spec, in.thickness_mm, in.lookup(), in.around());
         });
     if (const auto* shape = out.shape()) {
         const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
@@ -222,46 +194,6 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
                                          piece.fixing ? &*piece.fixing : nullptr);
         out.mass = weight::weigh(*shape, material->density_kg_m3, job.coating, out.fixing);
     }
-    return out;
-}
-
-SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
-                                   const KeepGoing& keep_going) {
-    SheetResult out;
-    out.material_id = material.id;
-    sheets::Problem problem;
-    problem.name = material.name;
-    problem.spacing_mm = job.cutting.spacing_mm;
-    problem.edge_margin_mm = job.cutting.edge_margin_mm;
-    problem.stock.push_back(plain_sheet(material));
-    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        const auto* shape = so_far.pieces[i].shape();
-        if (job.pieces[i].material_id != material.id || !shape) continue;
-        for (const auto& part : shape->parts) {
-            problem.parts.push_back(sheet_part(part, job.pieces[i], material));
-            out.part_names.push_back(part.name);
-        }
-    }
-    out.problem = std::make_shared<const sheets::Problem>(problem);
-    if (problem.parts.empty()) return out;
-    for (const LockedLayout& lock : job.layouts)
-        if (lock.material_id == material.id) {
-            auto kept = unlock(lock, problem);
-            out.broken_lock = kept.fault;
-            out.locked = kept.fault.empty();
-            if (out.locked) out.layout = std::make_shared<const sheets::Layout>(std::move(kept.layout));
-        }
-    if (out.locked) return out;
-    out.layout = layouts_.get({std::move(problem), job.cutting.seed}, [&](const LayoutInput& in) {
-        sheets::NestOptions options;
-        options.rounds = usual_nesting_rounds;
-        options.seconds = usual_nesting_seconds;
-        options.seed = in.seed;
-        options.keep_going = keep_going;
-        auto layout = sheets::nest(in.problem, options);
-        ask(keep_going);
-        return layout;
-    });
     return out;
 }
 
@@ -303,7 +235,7 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
                 std::make_shared<const Result<piece::Outline>>(Error{piece::circle_words(specs, *circle)});
             const OutlineInput input = outline_input(job, piece, results);
             results.pieces[i].sketch = std::make_shared<const piece::Sketch>(
-                piece::sketch_of(input.spec, input.thickness_mm, input.lookup(), input.pieces()));
+                piece::sketch_of(input.spec, input.thickness_mm, input.lookup(), input.around()));
             continue;
         }
         guarded(results.faults, fmt::format("the piece '{}'", piece.name), piece.id,
@@ -313,8 +245,9 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
 
 void Pipeline::sum_weights(const Job& job, Results& results, const KeepGoing&) {
     std::vector<weight::Mass> masses;
-    for (const auto& piece : results.pieces)
-        if (piece.shape()) masses.push_back(piece.mass.total);
+    for (std::size_t i = 0; i < results.pieces.size(); ++i)
+        if (results.pieces[i].shape())
+            masses.insert(masses.end(), static_cast<std::size_t>(job.pieces[i].copies), results.pieces[i].mass.total);
     results.added = weight::sum(masses);
     results.attitude = weight::attitude(results.added, job.boat.hydrostatics);
 }
@@ -391,19 +324,6 @@ void Pipeline::try_piece(const Job& job, const JobPiece& spec, PieceResult& piec
                             });
 }
 
-void Pipeline::lay_out_sheets(const Job& job, Results& results, const KeepGoing& keep_going) {
-    std::vector<SheetResult> sheets;
-    for (const auto& material : job.materials) {
-        ask(keep_going);
-        guarded(results.faults, fmt::format("the sheets of '{}'", material.name), {}, [&] {
-            auto result = sheet_result(job, material, results, keep_going);
-            if (result.layout) sheets.push_back(std::move(result));
-        });
-    }
-    results.sheets = std::move(sheets);
-    results.sheets_pending = false;
-}
-
 struct Pipeline::Stage {
     When when;
     void (Pipeline::*work)(const Job&, Results&, const KeepGoing&);
@@ -413,9 +333,10 @@ const std::vector<Pipeline::Stage>& Pipeline::stages() {
     static const std::vector<Stage> all{
         {When::at_once, &Pipeline::fit_surfaces},   {When::at_once, &Pipeline::compare_sides},
         {When::at_once, &Pipeline::outline_pieces}, {When::at_once, &Pipeline::sum_weights},
-        {When::soon, &Pipeline::forecast_pieces},   {When::soon, &Pipeline::suggest_readings},
+        {When::soon, &Pipeline::forecast_pieces},   {When::soon, &Pipeline::carry_pieces},
+        {When::soon, &Pipeline::find_room},         {When::soon, &Pipeline::suggest_readings},
         {When::soon, &Pipeline::find_ridges},       {When::soon, &Pipeline::try_pieces},
-        {When::at_last, &Pipeline::lay_out_sheets},
+        {When::at_last, &Pipeline::lay_out_sheets}, {When::at_last, &Pipeline::cut_bars},
     };
     return all;
 }
@@ -444,15 +365,6 @@ void Pipeline::forecast(const Job& job, Results& results, const KeepGoing& keep_
 
 void Pipeline::lay_out(const Job& job, Results& results, const KeepGoing& keep_going) {
     run(When::at_last, job, results, keep_going);
-}
-
-LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout) {
-    LockedLayout out;
-    out.material_id = sheets.material_id;
-    for (const auto& at : layout.placements)
-        out.placements.push_back({sheets.problem->parts[static_cast<std::size_t>(at.part)].id, at.sheet,
-                                  at.rotation_deg, at.shift.x(), at.shift.y()});
-    return out;
 }
 
 }  // namespace bevelsmith::job

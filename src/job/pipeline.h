@@ -13,8 +13,10 @@
 #include "hull/sides.h"
 #include "job/job.h"
 #include "job/memo.h"
+#include "piece/bearing.h"
 #include "piece/forecast.h"
 #include "practice/trial.h"
+#include "sheets/lengths.h"
 #include "survey/points.h"
 
 namespace bevelsmith::job {
@@ -49,19 +51,52 @@ struct PieceResult {
     std::shared_ptr<const piece::Forecast> forecast;  ///< null until it is worked out
     fixing::Plan fixing;                              ///< meaningful when there is an outline
     weight::PieceMass mass;
-    std::shared_ptr<const practice::Trial> trial;  ///< only in practice, once it was tried
+    std::shared_ptr<const piece::BearingReport> bearing;  ///< of a level piece; null until it is worked out
+    std::shared_ptr<const practice::Trial> trial;         ///< only in practice, once it was tried
     std::shared_ptr<const std::optional<practice::BestPossible>> best;
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
+};
+
+/// What a unit leaves for people.
+struct UnitResult {
+    std::string id;
+    std::vector<furniture::Room> room;
+};
+
+/// A part whose piece has changed since it was cut.
+struct ChangedPart {
+    std::string part_id, name, material_id;
+    double off_mm = 0;  ///< the farthest that its outline is from what was cut
 };
 
 /// The parts of one material on its sheets.
 struct SheetResult {
     std::string material_id;
     std::shared_ptr<const sheets::Problem> problem;
+    std::vector<std::string> part_names;   ///< beside problem->parts
+    std::vector<std::string> stock_names;  ///< beside problem->stock: the offcut's id, empty for a plain sheet
+    std::shared_ptr<const sheets::Layout> layout;  ///< of what is still to be cut
+    bool locked = false;                           ///< the layout that a person keeps
+    std::string broken_lock;                       ///< why a kept layout no longer holds
+    std::vector<ChangedPart> changed_since_cut;
+};
+
+/// A length that follows from a piece: a lipping along one of its edges, or blocks to bond along it.
+struct DerivedLength {
+    std::string name, piece_id;
+    double width_mm = 0, depth_mm = 0;  ///< the larger first
+    double length_mm = 0;
+    int quantity = 1;
+    bool operator==(const DerivedLength&) const = default;
+};
+
+/// The lengths of one section, cut from its bars.
+struct LengthResult {
+    std::string title;                    ///< "ash 40 x 20"
+    std::vector<std::string> bar_ids;     ///< beside problem->bars
     std::vector<std::string> part_names;  ///< beside problem->parts
-    std::shared_ptr<const sheets::Layout> layout;
-    bool locked = false;      ///< the layout that a person keeps
-    std::string broken_lock;  ///< why a kept layout no longer holds
+    std::shared_ptr<const sheets::LengthProblem> problem;
+    std::shared_ptr<const sheets::LengthPlan> plan;
 };
 
 /// Something that could not be computed: a fault of the program or a lack of memory, not of the job.
@@ -76,12 +111,16 @@ struct Results {
     std::vector<Fault> faults;  ///< stages that failed; everything else is computed
     std::vector<SurfaceResult> surfaces;
     std::vector<PieceResult> pieces;  ///< beside Job::pieces
+    std::vector<UnitResult> units;    ///< empty until room for people is worked out
     std::vector<SheetResult> sheets;
-    bool sheets_pending = false;  ///< the sheets are of an earlier job: new ones are on their way
+    std::vector<LengthResult> lengths;
+    std::vector<DerivedLength> lengths_without_bar;  ///< no bar in stock is thick enough for them
+    bool sheets_pending = false;                     ///< the sheets are of an earlier job: new ones are on their way
     weight::Mass added;
     weight::Attitude attitude;
 
     const PieceResult* piece(const std::string& id) const;
+    const UnitResult* unit(const std::string& id) const;
     const SurfaceResult* surface(const std::string& id) const;
     SurfaceResult* surface(const std::string& id);
 };
@@ -102,7 +141,7 @@ class Pipeline {
     /// then how well each piece will fit, the readings that would help, chines that nobody entered and, in practice,
     /// how tried pieces fit, a moment a piece;
     void forecast(const Job& job, Results& results, const KeepGoing& keep_going = {});
-    /// then the sheets of `results`, which may take long; when stopped, they stay as they were.
+    /// then the sheets and lengths of `results`, which may take long; when stopped, they stay as they were.
     void lay_out(const Job& job, Results& results, const KeepGoing& keep_going = {});
 
     /// How often each stage had to work: the caching made visible to tests.
@@ -127,15 +166,22 @@ class Pipeline {
         double thickness_mm = 0;
         piece::Passage passage;
         std::vector<std::pair<std::string, std::shared_ptr<const hull::Surface>>> surfaces;
-        std::vector<std::pair<std::string, piece::Neighbour>> neighbours;  ///< that its edges name
+        std::vector<std::pair<std::string, piece::Neighbour>> neighbours;  ///< that it names
+        std::vector<piece::Obstacle> obstacles;                            ///< that it may have to be cut around
         piece::SurfaceLookup lookup() const;
-        piece::PieceLookup pieces() const;
+        piece::Around around() const;
         bool operator==(const OutlineInput&) const = default;
     };
     struct ForecastInput {
         OutlineInput outline;
         int readings = 3;
         bool operator==(const ForecastInput&) const = default;
+    };
+    struct BearingInput {
+        piece::PieceSpec spec;
+        std::shared_ptr<const Result<piece::Outline>> outline;
+        std::vector<std::pair<piece::PieceSpec, std::shared_ptr<const Result<piece::Outline>>>> near;
+        bool operator==(const BearingInput&) const = default;
     };
     struct NextInput {
         std::shared_ptr<const hull::Surface> face;
@@ -158,6 +204,7 @@ class Pipeline {
     struct LayoutInput {
         sheets::Problem problem;
         unsigned seed = 1;
+        bool guillotine = false;
         bool operator==(const LayoutInput&) const = default;
     };
 
@@ -173,16 +220,21 @@ class Pipeline {
     void outline_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
     void sum_weights(const Job& job, Results& results, const KeepGoing& keep_going);
     void forecast_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void carry_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
+    void find_room(const Job& job, Results& results, const KeepGoing& keep_going);
     void suggest_readings(const Job& job, Results& results, const KeepGoing& keep_going);
     void find_ridges(const Job& job, Results& results, const KeepGoing& keep_going);
     void try_pieces(const Job& job, Results& results, const KeepGoing& keep_going);
     void lay_out_sheets(const Job& job, Results& results, const KeepGoing& keep_going);
+    void cut_bars(const Job& job, Results& results, const KeepGoing& keep_going);
 
     void try_piece(const Job& job, const JobPiece& piece, PieceResult& result, int readings,
                    const KeepGoing& keep_going);
     static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);
     SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec, const KeepGoing& keep_going);
-    OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far) const;
+    OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far);
+    /// What a piece is before others cross it: what these are cut to.
+    std::shared_ptr<const piece::Outline> uncrossed(const Job& job, const JobPiece& piece, const Results& so_far);
     PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
                              const KeepGoing& keep_going);
     SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
@@ -192,20 +244,26 @@ class Pipeline {
     Memo<FaceInput, hull::Surface> faces_{24};
     Memo<std::shared_ptr<const hull::Surface>, hull::Mesh> meshes_{24};
     Memo<ForecastInput, piece::Forecast> forecasts_{400};
+    Memo<BearingInput, piece::BearingReport> bearings_{400};
     Memo<NextInput, hull::PatchNext> nexts_{24};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<OutlineInput, piece::Sketch> sketches_{100};
     Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
     Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
+    Memo<sheets::LengthProblem, sheets::LengthPlan> length_plans_{24};
 };
 
-/// How many orders of parts a layout tries without being asked for more.
-inline constexpr int usual_nesting_rounds = 2;
+/// A first layout and one squeeze less than this, without being asked for more.
+inline constexpr int usual_nesting_rounds = 5;
 /// The longest that a layout may take without being asked for more (s); then the rest goes in rows.
 inline constexpr double usual_nesting_seconds = 3;
+/// The longest that the plan of one section's lengths may take (s).
+inline constexpr double usual_cutting_seconds = 1;
 
 /// The layout as decisions that a job can keep.
 LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout);
+/// Puts it into use in place of the one that was; those kept beside it to compare stay.
+void use_layout(Job& job, const LockedLayout& layout);
 
 }  // namespace bevelsmith::job

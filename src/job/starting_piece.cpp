@@ -5,12 +5,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "job/loose_piece.h"
+
 namespace bevelsmith::job {
 namespace {
 
 /// Clear distances inboard of what is known, where the boat gives no place (common practice): a half-bulkhead to a
 /// passage, a shelf's depth, a face's height.
-constexpr double clear_mm[] = {0, 600, 400, 300};
+constexpr double clear_mm[] = {0, 600, 400, 300, 0, 0, 0};
 constexpr double film_mm = 0.25, gap_mm = 3;
 
 /// A stretch of the section that readings surround, on face A, in order along the edge.
@@ -248,7 +250,7 @@ JobPiece named_piece(const Job& job, StartingKind kind) {
     std::vector<std::string> ids;
     for (const auto& other : job.pieces) ids.push_back(other.id);
     const bool across = kind == StartingKind::bulkhead || kind == StartingKind::half_bulkhead;
-    p.id = free_id(across ? "B" : kind == StartingKind::long_face ? "P" : "S", ids);
+    p.id = free_id(across ? "B" : kind == StartingKind::shelf ? "S" : "P", ids);
     p.name = starting_words(kind).name;
     p.kind = starting_words(kind).kind;
     p.place = "New";
@@ -327,6 +329,11 @@ const StartingWords& starting_words(StartingKind kind) {
         {"Half-bulkhead", "half-bulkhead", "Across the boat, from the hull to an inboard edge.", "face A at, fwd"},
         {"Face", "panel", "Along the boat: a furniture face, a settee front.", "face A at, port"},
         {"Shelf", "shelf", "Level: a shelf, a counter, a sole or berth panel.", "face A at, up"},
+        {"Corner post", "corner post", "Upright, where two faces meet: solid wood, its grain along it.",
+         "face A at, fwd"},
+        {"Brackets", "bracket", "Small gussets, all alike: say how many.", "face A at, fwd"},
+        {"Wash board", "wash board", "Closes the companionway: slides in from above, narrower at its foot.",
+         "face A at, fwd"},
     };
     return all[static_cast<int>(kind)];
 }
@@ -334,12 +341,19 @@ const StartingWords& starting_words(StartingKind kind) {
 std::vector<StartingKind> kinds_offered(const Job&, const Results& results) {
     const SurfaceResult* surface = main_surface(results);
     if (surface && both_sides_known(*surface))
-        return {StartingKind::bulkhead, StartingKind::half_bulkhead, StartingKind::shelf, StartingKind::long_face};
-    return {StartingKind::half_bulkhead, StartingKind::shelf, StartingKind::long_face};
+        return {StartingKind::bulkhead,  StartingKind::half_bulkhead, StartingKind::shelf,
+                StartingKind::long_face, StartingKind::corner_post,   StartingKind::bracket,
+                StartingKind::wash_board};
+    return {StartingKind::half_bulkhead, StartingKind::shelf,   StartingKind::long_face,
+            StartingKind::corner_post,   StartingKind::bracket, StartingKind::wash_board};
 }
 
 JobPiece starting_piece(const Job& job, const Results& results, StartingKind kind, std::optional<double> at_mm) {
     JobPiece p = named_piece(job, kind);
+    if (is_loose(kind)) {
+        fill_loose_piece(p, job, results, kind, at_mm);
+        return p;
+    }
     const SurfaceResult* surface = main_surface(results);
     const JobMaterial* material = find_material(job, p.material_id);
     const std::string id = surface ? surface->id : job.surfaces.empty() ? "" : job.surfaces.front().id;

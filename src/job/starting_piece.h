@@ -11,8 +11,8 @@
 
 namespace bevelsmith::job {
 
-enum class StartingKind { bulkhead, half_bulkhead, long_face, shelf };
-inline constexpr int starting_kind_count = 4;
+enum class StartingKind { bulkhead, half_bulkhead, long_face, shelf, corner_post, bracket, wash_board };
+inline constexpr int starting_kind_count = 7;
 
 /// What a kind is called, what it is, and what its plane's place is counted in.
 struct StartingWords {

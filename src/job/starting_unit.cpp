@@ -7,6 +7,7 @@
 #include "hull/section.h"
 #include "job/in_full.h"
 #include "job/starting_piece.h"
+#include "job/trial_build.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -111,25 +112,8 @@ std::optional<double> sole_at(const Job& job) {
 bool all_sound(const Job& job, const Results& results, const JobUnit& unit) {
     Job with = job;
     with.units.push_back(unit);
-    const Job full = in_full(with);
-    const auto surfaces = [&](const std::string& id) -> const hull::Surface* {
-        const auto* s = results.surface(id);
-        return s ? s->face.get() : nullptr;
-    };
-    std::vector<piece::Neighbour> held;
-    held.reserve(full.pieces.size());
-    for (const auto& p : full.pieces) held.push_back(neighbour_of(full, p));
-    const auto pieces = [&](const std::string& id) -> const piece::Neighbour* {
-        for (std::size_t i = 0; i < full.pieces.size(); ++i)
-            if (full.pieces[i].id == id) return &held[i];
-        return nullptr;
-    };
-    return std::all_of(full.pieces.begin(), full.pieces.end(), [&](const JobPiece& p) {
-        if (!is_of(p.id, unit.id)) return true;
-        const double thickness =
-            find_material(full, p.material_id) ? find_material(full, p.material_id)->thickness_mm : 0;
-        return thickness > 0 && piece::compute_outline(p, thickness, surfaces, job.boat.passage, {}, pieces).ok();
-    });
+    const auto tried = tried_out(in_full(with), results, [&](const JobPiece& p) { return is_of(p.id, unit.id); });
+    return std::all_of(tried.pieces.begin(), tried.pieces.end(), [](const auto& p) { return p.shape() != nullptr; });
 }
 
 /// What is known of the hull beside a unit.
@@ -210,13 +194,22 @@ void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobU
         u.front_mm = std::min(u.front_mm, to_step(0.5 * half, step));
         return;
     }
+    const bool one_side = std::min(known.port, known.starboard) * 4 < std::max(known.port, known.starboard);
+    if (u.kind == UnitKind::v_berth) {
+        const double aft = narrowest({hull.sections.front()}, from, u.foot_mm + u.height_mm);
+        u.half = one_side;
+        u.front_mm = std::min(u.front_mm, to_step(0.4 * aft, step));
+        u.infill_mm = std::min(u.infill_mm, to_step(0.35 * (u.to_mm - u.from_mm), step));
+        u.lids = false;
+        return;
+    }
     u.front_mm = std::max(to_step(0.2 * half, step), to_step(half - usual_depth(u.kind), step));
     const double deep = half - u.front_mm;
     u.toe_deep_mm = std::min(u.toe_deep_mm, to_step(deep / 4, step));
     u.lid_depth_mm = std::min(u.lid_depth_mm, to_step(deep - 2 * u.rail_mm, step));
     if (u.lid_depth_mm < least_lid_mm) u.lids = false, u.lid_depth_mm = least_lid_mm;
     if (u.kind != UnitKind::sole) return;
-    u.half = std::min(known.port, known.starboard) * 4 < std::max(known.port, known.starboard);
+    u.half = one_side;
     u.lid_depth_mm = std::min(500.0, to_step(u.half ? half / 2 : half, step));
 }
 
@@ -225,7 +218,10 @@ void add_dividers(const Job& job, JobUnit& u) {
     if (u.kind == UnitKind::sole)
         for (int k = 1; k * usual_beam_step_mm < length; ++k)
             u.dividers_mm.push_back(to_step(u.from_mm + k * usual_beam_step_mm, step));
-    else if (length > widest_bay_mm && u.kind != UnitKind::shelves && u.kind != UnitKind::engine_box)
+    else if (u.kind == UnitKind::v_berth && length - u.infill_mm > widest_bay_mm)
+        u.dividers_mm = {to_step((u.from_mm + u.infill_mm + u.to_mm) / 2, step)};
+    else if (length > widest_bay_mm && u.kind != UnitKind::v_berth && u.kind != UnitKind::shelves &&
+             u.kind != UnitKind::engine_box)
         u.dividers_mm = {to_step((u.from_mm + u.to_mm) / 2, step)};
 }
 
@@ -251,7 +247,9 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     if (!hull) return u;
     const Known known = known_of(*hull);
     u.side = side.value_or(known.port * 5 >= known.starboard * 4 ? Side::port : Side::starboard);
-    place_ends(job, results, known, at_mm.value_or((known.low_x + known.high_x) / 2), u);
+    // A berth in the bow lies as far forward as the boat is known.
+    const double usual_at = kind == UnitKind::v_berth ? 0.8 : 0.5;
+    place_ends(job, results, known, at_mm.value_or(known.low_x + usual_at * (known.high_x - known.low_x)), u);
     const auto beside = hull_beside(*hull, u);
     if (!beside) return u;
     fit_heights(job, results, *beside, u);

@@ -5,14 +5,26 @@
 #include <algorithm>
 #include <cmath>
 
+#include "piece/hole_rows.h"
+#include "piece/limits.h"
+
 namespace bevelsmith::piece {
 namespace {
 
 using geometry::Polygon;
 using geometry::Ring;
 
-/// A notch at a corner leaves a crumb behind it; what is larger is a part of the piece.
-constexpr double crumb_share = 0.02;
+/// The least distance between two outlines that do not cross.
+double gap_between(const Ring& a, const Ring& b) {
+    double out = HUGE_VAL;
+    const auto from = [&out](const Ring& points, const Ring& ring) {
+        for (const Vec2& p : points)
+            for (std::size_t i = 0; i < ring.size(); ++i)
+                out = std::min(out, geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]));
+    };
+    from(a, b), from(b, a);
+    return out;
+}
 
 /// Names the first opening with which the piece is in several parts, or gone.
 std::string opening_that_parts(const PieceSpec& spec, Polygon shape, const std::vector<Polygon>& holes) {
@@ -31,47 +43,31 @@ std::string opening_that_parts(const PieceSpec& spec, Polygon shape, const std::
 
 }  // namespace
 
-Polygon limber_shape(const LimberSpec& limber, const Ring& outline, const std::vector<Vec2>& scribed) {
-    Vec2 at = scribed.front();
-    for (const Vec2& p : scribed) {
-        const bool better =
-            limber.at_mm ? std::abs(p.x() - *limber.at_mm) < std::abs(at.x() - *limber.at_mm) : p.y() < at.y();
-        if (better) at = p;
-    }
-    const double bottom = geometry::bounding_box(outline).min.y() - limber.height_mm;
-    const geometry::Box box{{at.x() - limber.width_mm / 2, bottom},
-                            {at.x() + limber.width_mm / 2, at.y() + limber.height_mm}};
-    // Only the top corners are rounded: the bottom ones lie outside the piece.
-    return {geometry::rounded_rectangle(box, std::min(limber.width_mm / 2, limber.height_mm)), {}};
-}
-
-std::string limber_name(const PieceSpec& spec, int index) {
-    return spec.limbers.size() == 1 ? "the limber notch" : fmt::format("limber notch {}", index + 1);
-}
-
-Result<Polygon> notched(const PieceSpec& spec, const Polygon& outline, const Polygon& notch, int index) {
-    auto left = geometry::subtract({outline}, {notch});
-    const double before = geometry::area_mm2(outline), all = geometry::total_area_mm2(left);
-    Polygon out = geometry::largest(std::move(left));
-    if (out.outer.size() < 3 || geometry::area_mm2(out) < least_area_mm2)
-        return Error{fmt::format("'{}': {} leaves nothing of the piece; make it smaller or remove it", spec.name,
-                                 limber_name(spec, index))};
-    if (all - geometry::area_mm2(out) > crumb_share * before)
-        return Error{fmt::format("'{}': {} cuts the piece apart; make it smaller or move it", spec.name,
-                                 limber_name(spec, index))};
-    return out;
-}
-
 Polygon opening_shape(const OpeningSpec& o) {
-    const geometry::Box box{{o.left_mm, o.bottom_mm}, {o.left_mm + o.width_mm, o.bottom_mm + o.height_mm}};
-    return {geometry::rounded_rectangle(box, o.radius_mm), {}};
+    Polygon out;
+    if (o.line.size() >= 3) {
+        EdgeSpec edge;
+        edge.line = o.line;
+        edge.closed = true;
+        out = geometry::largest(geometry::unite({Polygon{free_line(edge), {}}}, {}));
+    } else {
+        const geometry::Box box{{o.left_mm, o.bottom_mm}, {o.left_mm + o.width_mm, o.bottom_mm + o.height_mm}};
+        out = {geometry::rounded_rectangle(box, o.radius_mm), {}};
+    }
+    return o.guard_mm > 0 ? geometry::largest(geometry::offset(out, o.guard_mm, geometry::Corner::round)) : out;
 }
 
 Result<Polygon> with_openings(const PieceSpec& spec, const Polygon& shape) {
-    if (spec.openings.empty()) return shape;
+    if (spec.openings.empty() && spec.rows.empty()) return shape;
+    PieceSpec all = spec;
+    for (const HoleRow& row : spec.rows) {
+        const auto layout = laid_out(row);
+        if (!layout) return Error{fmt::format("'{}': {}", spec.name, layout.error().message)};
+        for (auto& hole : holes_of(row, *layout)) all.openings.push_back(std::move(hole));
+    }
     std::vector<Polygon> holes;
     const Polygon solid{shape.outer, {}};
-    for (const OpeningSpec& o : spec.openings) {
+    for (const OpeningSpec& o : all.openings) {
         holes.push_back(opening_shape(o));
         if (geometry::total_area_mm2(geometry::subtract({holes.back()}, {solid})) > 1)
             return Error{fmt::format("'{}': the opening '{}' reaches over the outline; move it or make it smaller",
@@ -80,20 +76,25 @@ Result<Polygon> with_openings(const PieceSpec& spec, const Polygon& shape) {
     // All at once: one by one, a thousand vent holes take the square of their number.
     const auto cut = geometry::subtract({shape}, geometry::unite(holes, {}));
     if (cut.size() == 1 && geometry::area_mm2(cut.front()) >= least_area_mm2) return cut.front();
-    return Error{opening_that_parts(spec, shape, holes)};
+    return Error{opening_that_parts(all, shape, holes)};
 }
 
-std::optional<Error> joint_beside(const PieceSpec& spec, const Polygon& face) {
-    const geometry::Box box = geometry::bounding_box(face.outer);
-    for (std::size_t i = 0; i < spec.joints.size(); ++i) {
-        const JointSpec& j = spec.joints[i];
-        const double low = j.upright ? box.min.x() : box.min.y(), high = j.upright ? box.max.x() : box.max.y();
-        if (j.at_mm > low && j.at_mm < high) continue;
-        return Error{
-            fmt::format("'{}': joint {} lies {:.0f} mm beside the piece; move it onto the piece or remove it",
-                        spec.name, i + 1, j.at_mm <= low ? low - j.at_mm : j.at_mm - high)};
-    }
-    return std::nullopt;
+double rail_left_mm(const PieceSpec& spec, std::size_t opening, const Outline& shape) {
+    const Ring own = opening_shape(spec.openings[opening]).outer;
+    double out = gap_between(own, shape.face_a.outer);
+    for (std::size_t k = 0; k < spec.openings.size(); ++k)
+        if (k != opening) out = std::min(out, gap_between(own, opening_shape(spec.openings[k]).outer));
+    return out;
+}
+
+double guard_length_mm(const OpeningSpec& opening) {
+    if (opening.guard_mm <= 0) return 0;
+    const Polygon shape = opening_shape(opening);
+    return geometry::length_mm(shape.outer, true);
+}
+
+double relief_mm(double fillet_mm, double bevel_rad) {
+    return fillet_mm / std::tan((M_PI / 2 + bevel_rad) / 2);
 }
 
 }  // namespace bevelsmith::piece

@@ -1,7 +1,6 @@
-// What is cut out of a piece once its limits have met: limber notches, openings; and whether its joints cross it.
+// Openings of a piece: doorways, hatches, ways for wires, rows of holes.
 #pragma once
 
-#include <optional>
 #include <string>
 #include <vector>
 
@@ -12,23 +11,21 @@ namespace bevelsmith::piece {
 /// Less of a piece than this (mm²) is nothing that could be cut.
 inline constexpr double least_area_mm2 = 100;
 
-/// An arched notch at the place along the scribed edge that it asks for. Precondition: `scribed` is not empty.
-geometry::Polygon limber_shape(const LimberSpec& limber, const geometry::Ring& outline,
-                               const std::vector<Vec2>& scribed);
-/// `outline` without `notch`, or why that is no piece any more. `index` is the limber's in the spec.
-Result<geometry::Polygon> notched(const PieceSpec& spec, const geometry::Polygon& outline,
-                                  const geometry::Polygon& notch, int index);
-/// "the limber notch", or "limber notch 2" where there are several.
-std::string limber_name(const PieceSpec& spec, int index);
-
-/// The shape of an opening in the piece's drawing.
+/// The shape of an opening in the piece's drawing, as it is cut: with the room for its guard.
 geometry::Polygon opening_shape(const OpeningSpec& opening);
-/// The face with its openings. An opening that reaches over the outline, leaves nothing or cuts the piece apart is a
-/// fault that names it.
+/// The face with its openings and rows of holes. An opening that reaches over the outline, leaves nothing or cuts the
+/// piece apart is a fault that names it.
 Result<geometry::Polygon> with_openings(const PieceSpec& spec, const geometry::Polygon& face);
 
-/// A joint that does not cross the piece divides nothing: a slip of the pen, or the piece has been moved from under
-/// it.
-std::optional<Error> joint_beside(const PieceSpec& spec, const geometry::Polygon& face);
+/// The least wood left around an opening of a face (mm): to its outline, and to its other openings.
+double rail_left_mm(const PieceSpec& spec, std::size_t opening, const Outline& shape);
+
+/// The length of chafe guard that an opening wants (mm).
+double guard_length_mm(const OpeningSpec& opening);
+
+/// What must be taken off the arris of a panel so that it goes home in a corner with a fillet of that radius (mm
+/// along both faces of the corner; a weld counts by its leg): r / tan(angle / 2), where the circle leaves the two
+/// sides. `bevel_rad` is the edge's own bevel on that face: the corner's angle is a right one and that.
+double relief_mm(double fillet_mm, double bevel_rad);
 
 }  // namespace bevelsmith::piece

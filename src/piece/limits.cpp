@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "units/quantity.h"
+
 namespace bevelsmith::piece {
 namespace {
 
@@ -156,6 +158,23 @@ Result<PieceSpec> as_drawn(const PieceSpec& spec, const geometry::PlaneFrame& fr
 PieceSpec as_cut_from_sheet(const PieceSpec& spec) {
     PieceSpec out = spec;
     for (EdgeSpec& edge : out.edges) edge.gap_mm += edge.lipping_mm - edge.leave_on_mm;
+    return out;
+}
+
+std::vector<Tight> too_tight(const PieceSpec& spec, const Outline& shape, double swelling_mm) {
+    std::vector<Tight> out;
+    const double grain = units::radians(spec.grain_deg);
+    const Vec2 across(-std::sin(grain), std::cos(grain));
+    const auto& ring = shape.face_a.outer;
+    for (const Edge& edge : shape.edges_a) {
+        if (edge.spec < 0 || (edge.source != EdgeSource::scribed && edge.source != EdgeSource::straight)) continue;
+        const EdgeSpec& of = spec.edges[static_cast<std::size_t>(edge.spec)];
+        // A line of the drawing or of the boat meets nothing that would hold the wood.
+        if (of.kind != EdgeKind::scribed && of.kind != EdgeKind::piece) continue;
+        const Vec2 along = ring[static_cast<std::size_t>(edge.last)] - ring[static_cast<std::size_t>(edge.first)];
+        if (along.norm() < 1 || std::abs(across.dot(along)) > std::sqrt(0.5) * along.norm()) continue;
+        if (of.gap_mm < swelling_mm / 2 - 1e-9) out.push_back({edge.spec, of.gap_mm, swelling_mm / 2});
+    }
     return out;
 }
 

@@ -28,4 +28,13 @@ PieceSpec as_cut_from_sheet(const PieceSpec& spec);
 /// `per_percent`: 0.0025 radially to 0.0035 tangentially for most timbers (from memory of wood handbooks).
 double swelling_mm(double width_mm, double per_percent, double moisture_from_percent, double moisture_to_percent);
 
+/// An edge that meets something, and does not leave it the room to swell that it wants.
+struct Tight {
+    int edge = -1;  ///< index into PieceSpec::edges
+    double gap_mm = 0, wanted_mm = 0;
+};
+/// Edges across the grain (their outward normal lies within 45° of it) of a piece that grows by `swelling_mm` in all
+/// across its grain: each of the two sides wants half of that.
+std::vector<Tight> too_tight(const PieceSpec& spec, const Outline& shape, double swelling_mm);
+
 }  // namespace bevelsmith::piece

@@ -7,7 +7,9 @@
 #include <limits>
 #include <optional>
 
+#include "piece/cutouts.h"
 #include "piece/features.h"
+#include "piece/joints.h"
 #include "piece/limits.h"
 #include "piece/parts.h"
 #include "piece/scribe.h"
@@ -30,6 +32,7 @@ constexpr double stretch_gap_mm = 200;
 struct Source {
     EdgeSource kind;
     int spec;
+    std::string name;
     std::vector<Vec2> line;
 };
 
@@ -152,13 +155,7 @@ Ring started_at_edge(const Ring& ring, std::vector<int>& owner) {
     return ring;
 }
 
-std::string edge_name(const Source& s, const PieceSpec& spec) {
-    if (s.kind == EdgeSource::limber) return "limber notch";
-    if (s.kind == EdgeSource::notch) return spec.notches[static_cast<std::size_t>(s.spec)].name;
-    return spec.edges[static_cast<std::size_t>(s.spec)].name;
-}
-
-std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources, const PieceSpec& spec) {
+std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources) {
     std::vector<int> owner = classify(ring, sources);
     ring = started_at_edge(ring, owner);
     std::vector<Edge> out;
@@ -177,20 +174,11 @@ std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources, const
             const Source& source = sources[static_cast<std::size_t>(who)];
             edge.source = source.kind;
             edge.spec = source.spec;
-            edge.name = edge_name(source, spec);
+            edge.name = source.name;
         }
         out.push_back(edge);
         i = k;
     }
-    return out;
-}
-
-std::vector<Vec2> kept_points(const std::vector<ScribedEdge>& scribed, const Polygon& region, bool face_a) {
-    std::vector<Vec2> out;
-    for (const auto& edge : scribed)
-        for (const Vec2& p : (face_a ? edge.a : edge.b).points)
-            if (geometry::contains(region.outer, p) || distance_to_ring(p, region.outer) < on_line_mm)
-                out.push_back(p);
     return out;
 }
 
@@ -220,26 +208,11 @@ bool bounded_by_nothing(const Polygon& outline) {
                        [](const Vec2& p) { return p.cwiseAbs().maxCoeff() > far_mm / 2; });
 }
 
-/// Cuts the notches out of the outline; a notch that lies beside it cuts nothing.
-std::optional<Error> cut_notches(const PieceSpec& spec, Polygon& outline, std::vector<Source>& sources) {
-    for (int i = 0; i < static_cast<int>(spec.notches.size()); ++i) {
-        const OpeningSpec& notch = spec.notches[static_cast<std::size_t>(i)];
-        auto left = geometry::subtract({outline}, {opening_shape(notch)});
-        const double all = geometry::total_area_mm2(left);
-        Polygon rest = geometry::largest(std::move(left));
-        if (rest.outer.size() < 3 || all < least_area_mm2 || geometry::area_mm2(rest) < 0.98 * all)
-            return Error{
-                fmt::format("'{}': the notch '{}' cuts the piece apart or leaves nothing of it; make it smaller",
-                            spec.name, notch.name)};
-        if (!rest.holes.empty())
-            return Error{fmt::format("'{}': the notch '{}' does not reach the edge; make it an opening", spec.name,
-                                     notch.name)};
-        outline = std::move(rest);
-        Ring ring = opening_shape(notch).outer;
-        ring.push_back(ring.front());
-        sources.push_back({EdgeSource::notch, i, ring});
-    }
-    return std::nullopt;
+/// The wall of a cut-out as a line that stretches of the outline may lie on.
+Source wall_of(const Cutout& cutout) {
+    Ring ring = cutout.shape.outer;
+    ring.push_back(ring.front());
+    return {cutout.source, cutout.spec, cutout.name, ring};
 }
 
 /// Whether a curve lies anywhere within what the other edges leave.
@@ -255,13 +228,15 @@ struct FaceResult {
 };
 
 /// The outline of one face: inside of the scribed curves, cut by the straight edges, notched, opened.
-Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, bool face_a) {
+Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, bool face_a,
+                                const Outline& piece, const Around& around) {
     std::vector<Source> sources;
+    const auto name_of = [&](int edge) { return spec.edges[static_cast<std::size_t>(edge)].name; };
     std::vector<Polygon> region{{{{-far_mm, -far_mm}, {far_mm, -far_mm}, {far_mm, far_mm}, {-far_mm, far_mm}}, {}}};
     const auto scribe_to = [&](const ScribedEdge& edge) {
         const FaceCurve& curve = face_a ? edge.a : edge.b;
         region = geometry::intersect(region, {inside_of(curve)});
-        sources.push_back({EdgeSource::scribed, edge.spec, curve.points});
+        sources.push_back({EdgeSource::scribed, edge.spec, name_of(edge.spec), curve.points});
     };
     const auto only_where_met = [&](const ScribedEdge& edge) {
         return spec.edges[static_cast<std::size_t>(edge.spec)].where_met;
@@ -275,12 +250,12 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
             region = geometry::intersect(region, {inside});
             std::vector<Vec2> line = inside.outer;
             if (!line.empty()) line.push_back(line.front());
-            sources.push_back({EdgeSource::free, i, line});
+            sources.push_back({EdgeSource::free, i, edge.name, line});
         }
         if (edge.kind != EdgeKind::straight) continue;
         const Polygon half = half_plane(edge.side, straight_at(edge));
         region = geometry::intersect(region, {half});
-        sources.push_back({EdgeSource::straight, i, {half.outer[0], half.outer[1]}});
+        sources.push_back({EdgeSource::straight, i, edge.name, {half.outer[0], half.outer[1]}});
     }
     for (const auto& edge : scribed)
         if (only_where_met(edge) && runs_through(face_a ? edge.a : edge.b, region)) scribe_to(edge);
@@ -288,20 +263,20 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
     if (outline.outer.size() < 3 || geometry::area_mm2(outline) < least_area_mm2)
         return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
     if (bounded_by_nothing(outline)) return open_outline(spec, scribed);
-    if (auto fault = cut_notches(spec, outline, sources)) return *fault;
-    const auto edge_points = kept_points(scribed, outline, face_a);
-    for (int i = 0; i < static_cast<int>(spec.limbers.size()) && !edge_points.empty(); ++i) {
-        const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], outline.outer, edge_points);
-        auto cut = notched(spec, outline, notch, i);
-        if (!cut) return cut.error();
-        outline = std::move(cut.value());
-        Ring closed = notch.outer;
-        closed.push_back(closed.front());
-        sources.push_back({EdgeSource::limber, i, closed});
-    }
+    const auto cut = [&](const std::vector<Cutout>& cutouts) -> std::optional<Error> {
+        for (const Cutout& one : cutouts) {
+            auto left = cut_out(spec, outline, one);
+            if (!left) return left.error();
+            outline = std::move(left.value());
+            sources.push_back(wall_of(one));
+        }
+        return std::nullopt;
+    };
+    if (auto fault = cut(cutouts_of(spec, piece.frame, piece.thickness_mm, outline, around))) return *fault;
+    if (auto fault = cut(drains_of(spec, outline))) return *fault;
     FaceResult out;
-    out.shape.outer = outline.outer;
-    out.edges = edges_of(out.shape.outer, sources, spec);
+    out.shape = outline;
+    out.edges = edges_of(out.shape.outer, sources);
     for (const Edge& edge : out.edges)
         if (edge.spec < 0 && edge.length_mm > 0.01) return open_outline(spec, scribed);
     return out;
@@ -390,19 +365,19 @@ struct Faces {
 };
 
 Result<Faces> faces_of(const PieceSpec& spec, const Outline& piece, const SurfaceLookup& surfaces,
-                       const PieceLookup& pieces, const KeepGoing& keep_going) {
+                       const Around& around, const KeepGoing& keep_going) {
     Faces out;
-    auto at_a = as_drawn(spec, piece.frame, 0, pieces),
-         at_b = as_drawn(spec, piece.frame, piece.thickness_mm, pieces);
+    auto at_a = as_drawn(spec, piece.frame, 0, around.pieces),
+         at_b = as_drawn(spec, piece.frame, piece.thickness_mm, around.pieces);
     if (!at_a) return at_a.error();
     if (!at_b) return at_b.error();
     out.at_a = std::move(at_a.value()), out.at_b = std::move(at_b.value());
     auto scribed = scribed_edges(spec, piece.thickness_mm, surfaces, piece.frame, keep_going);
     if (!scribed) return scribed.error();
     out.scribed = std::move(scribed.value());
-    auto a = face_outline(out.at_a, out.scribed, true);
+    auto a = face_outline(out.at_a, out.scribed, true, piece, around);
     if (!a) return a.error();
-    auto b = face_outline(out.at_b, out.scribed, false);
+    auto b = face_outline(out.at_b, out.scribed, false, piece, around);
     if (!b) return b.error();
     out.a = std::move(a.value()), out.b = std::move(b.value());
     return out;
@@ -410,12 +385,12 @@ Result<Faces> faces_of(const PieceSpec& spec, const Outline& piece, const Surfac
 
 /// Lippings and wood left on make the sheet's outline another than the finished one.
 std::optional<Error> add_sheet_faces(const PieceSpec& spec, Outline& out, const SurfaceLookup& surfaces,
-                                     const PieceLookup& pieces, const KeepGoing& keep_going) {
+                                     const Around& around, const KeepGoing& keep_going) {
     out.sheet_a = out.face_a, out.sheet_b = out.face_b;
     const bool differs = std::any_of(spec.edges.begin(), spec.edges.end(),
                                      [](const EdgeSpec& e) { return e.lipping_mm != 0 || e.leave_on_mm != 0; });
     if (!differs) return std::nullopt;
-    const auto cut = faces_of(as_cut_from_sheet(spec), out, surfaces, pieces, keep_going);
+    const auto cut = faces_of(as_cut_from_sheet(spec), out, surfaces, around, keep_going);
     if (!cut) return cut.error();
     out.sheet_a = {cut->a.shape.outer, out.face_a.holes};
     out.sheet_b = {cut->b.shape.outer, out.face_b.holes};
@@ -425,15 +400,18 @@ std::optional<Error> add_sheet_faces(const PieceSpec& spec, Outline& out, const 
 }  // namespace
 
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage, const KeepGoing& keep_going, const PieceLookup& pieces) {
+                                const Passage& passage, const KeepGoing& keep_going, const Around& around) {
     Outline out;
     out.frame = geometry::upright_frame(spec.plane);
     out.thickness_mm = thickness_mm;
-    auto faces = faces_of(spec, out, surfaces, pieces, keep_going);
+    auto faces = faces_of(spec, out, surfaces, around, keep_going);
     if (!faces) return faces.error();
     const auto* scribed = &faces->scribed;
     auto *a = &faces->a, *b = &faces->b;
-    if (auto fault = joint_beside(spec, a->shape)) return *fault;
+    auto joints = landed_joints(spec, out.frame, thickness_mm, around.pieces);
+    if (!joints) return joints.error();
+    out.joints = std::move(joints.value());
+    if (auto fault = joint_beside(spec, out.joints, a->shape)) return *fault;
     ask(keep_going);
     for (const auto& edge : *scribed) out.marks.insert(out.marks.end(), edge.marks.begin(), edge.marks.end());
     out.edges_a = std::move(a->edges);
@@ -446,7 +424,7 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     out.face_a = {a->shape.outer, open_a->holes};
     out.face_b = {b->shape.outer, open_b->holes};
     find_bevels(out, faces->at_a, faces->at_b);
-    if (auto fault = add_sheet_faces(spec, out, surfaces, pieces, keep_going)) return *fault;
+    if (auto fault = add_sheet_faces(spec, out, surfaces, around, keep_going)) return *fault;
     summarise(out);
     count_from_the_piece(out, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);

@@ -2,11 +2,13 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
 #include "geometry/polygon.h"
 #include "hull/section.h"
+#include "piece/obstacle.h"
 #include "piece/spec.h"
 #include "units/result.h"
 #include "units/stop.h"
@@ -20,13 +22,13 @@ struct Passage {
 };
 
 /// What a stretch of outline belongs to.
-enum class EdgeSource { scribed, straight, limber, joint, notch, free };
+enum class EdgeSource { scribed, straight, limber, joint, notch, free, obstacle, crossing };
 
 /// A stretch of the outer ring from point `first` to point `last` (inclusive; the ring is cyclic, so last may be
 /// smaller than first).
 struct Edge {
     EdgeSource source = EdgeSource::scribed;
-    int spec = -1;  ///< index into PieceSpec::edges (or limbers, joints)
+    int spec = -1;  ///< index into PieceSpec::edges (or limbers, joints, notches, crossings; obstacles of the job)
     std::string name;
     int first = 0, last = 0;
     double length_mm = 0;
@@ -66,7 +68,7 @@ struct Outline {
     std::vector<Edge> edges_a, edges_b;
     std::vector<EdgeMark> marks;             ///< along the scribed edge, in order
     std::vector<hull::BevelRun> bevel_runs;  ///< over `marks` that are kept
-    std::vector<JointSpec> joints;           ///< given and added for the passage
+    std::vector<JointSpec> joints;           ///< given, where they landed, and added for the passage
     int joints_added = 0;
     std::vector<Part> parts;             ///< of what is cut from the sheet
     geometry::Polygon sheet_a, sheet_b;  ///< with wood left on, without lippings; the faces where there are none
@@ -82,18 +84,25 @@ using SurfaceLookup = std::function<const hull::Surface*(const std::string& id)>
 struct Neighbour {
     geometry::Plane plane;
     double thickness_mm = 0, covering_a_mm = 0, covering_b_mm = 0;
+    std::string name = {};
+    std::shared_ptr<const Outline> whole = {};  ///< where pieces cross: its outline before any crossing is cut
     bool operator==(const Neighbour&) const = default;
 };
-/// Where the pieces named in edges are found; null for none such.
+/// Where the pieces named in edges, joints and crossings are found; null for none such.
 using PieceLookup = std::function<const Neighbour*(const std::string& id)>;
+
+/// What a piece stands among: other pieces, and obstacles that it is cut around.
+struct Around {
+    PieceLookup pieces = {};
+    std::vector<Obstacle> obstacles = {};
+};
 
 /// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, another piece
 /// is missing or parallel, or the edges do not close around an area, when a notch or an opening leaves nothing of the
 /// piece, cuts it apart or reaches over it, and when a joint does not cross it. Throws Stopped when `keep_going` says
 /// no. Precondition: thickness > 0.
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                                const Passage& passage, const KeepGoing& keep_going = {},
-                                const PieceLookup& pieces = {});
+                                const Passage& passage, const KeepGoing& keep_going = {}, const Around& around = {});
 
 /// One line of a piece that has no outline.
 struct SketchLine {
@@ -113,7 +122,7 @@ struct Sketch {
 /// The lines of a piece whose outline cannot be computed, for drawing: scribed edges where their surfaces are known,
 /// straight edges as far as the other lines reach, notches, openings and joints.
 Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
-                 const PieceLookup& pieces = {});
+                 const Around& around = {});
 
 /// Whether a rectangle p x q goes through a rectangle a x b, turned as needed.
 /// Source: J.E. Carver, The rectangle in a rectangle, Amer. Math. Monthly 64, 1957 (from memory).
@@ -121,7 +130,7 @@ bool rectangle_passes(double p, double q, double a, double b);
 /// Whether a flat panel goes through a passage lengthwise, turned as needed: its narrowest width by its thickness.
 bool panel_passes(const geometry::Ring& ring, double thickness_mm, const Passage& passage);
 
-/// Half the length of a scarf along the panel, slope·t/2: how far each part reaches past the joint's line.
+/// Half the length of a scarf along the panel, slope·t/2; nothing of other joints.
 double scarf_overlap_mm(const JointSpec& joint, double thickness_mm);
 
 /// Mean of the bevels a band wide in which one saw setting serves (degrees), for marking out.

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "piece/joints.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::piece {
@@ -22,15 +23,15 @@ std::vector<JointSpec> sorted(std::vector<JointSpec> joints, bool upright) {
     return joints;
 }
 
-/// The bands between joint lines, each reaching past its joints by half a scarf.
+/// The bands between joint lines, each reaching past its joints as these want.
 std::vector<std::pair<double, double>> bands(const std::vector<JointSpec>& joints, double low, double high,
                                              double thickness) {
     std::vector<std::pair<double, double>> out;
     double from = low;
     for (const JointSpec& j : joints) {
-        const double over = scarf_overlap_mm(j, thickness);
-        out.emplace_back(from, j.at_mm + over);
-        from = j.at_mm - over;
+        const auto [lower, upper] = reach_past_mm(j, thickness);
+        out.emplace_back(from, j.at_mm + lower);
+        from = j.at_mm - upper;
     }
     out.emplace_back(from, high);
     return out;
@@ -103,7 +104,6 @@ JointSpec scarf_through(const PieceSpec& spec, const Part& part) {
 }  // namespace
 
 void divide(const PieceSpec& spec, const Passage& passage, Outline& outline, const KeepGoing& keep_going) {
-    outline.joints = spec.joints;
     outline.parts = parts_of(spec, passage, outline, keep_going);
     while (spec.split_for_passage && static_cast<int>(outline.joints.size()) < most_joints) {
         const auto stuck =

@@ -1,7 +1,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "piece/cutouts.h"
 #include "piece/features.h"
+#include "piece/joints.h"
 #include "piece/limits.h"
 #include "piece/outline.h"
 #include "piece/scribe.h"
@@ -51,24 +53,40 @@ Polygon bare_face(const PieceSpec& spec, double thickness_mm, const SurfaceLooku
     PieceSpec plain = spec;
     plain.limbers.clear();
     plain.openings.clear();
+    plain.rows.clear();
+    plain.notches.clear();
+    plain.crossings.clear();
     plain.joints.clear();
     plain.split_for_passage = false;
     const auto outline = compute_outline(plain, thickness_mm, surfaces, {});
     return outline ? outline->face_a : Polygon{};
 }
 
-void add_features(const PieceSpec& spec, const Polygon& face, const std::vector<Vec2>& scribed, Sketch& out) {
+/// What is cut out, each by itself, so that one that cannot be does not hide the others.
+void add_features(const PieceSpec& spec, const Polygon& face, double thickness_mm, const Around& around,
+                  Sketch& out) {
     const bool known = face.outer.size() >= 3;
-    for (int i = 0; known && i < static_cast<int>(spec.limbers.size()) && !scribed.empty(); ++i) {
-        const Polygon notch = limber_shape(spec.limbers[static_cast<std::size_t>(i)], face.outer, scribed);
-        out.lines.push_back(
-            {EdgeSource::limber, i, limber_name(spec, i), closed(notch), !notched(spec, face, notch, i).ok()});
-    }
+    if (known)
+        for (const auto& cutouts : {cutouts_of(spec, out.frame, thickness_mm, face, around), drains_of(spec, face)})
+            for (const Cutout& c : cutouts)
+                out.lines.push_back({c.source, c.spec, c.source == EdgeSource::limber ? c.what : c.name,
+                                     closed(c.shape), !cut_out(spec, face, c).ok()});
+    PieceSpec alone = spec;
     for (const OpeningSpec& o : spec.openings) {
-        PieceSpec alone = spec;
         alone.openings = {o};
+        alone.rows.clear();
         out.lines.push_back({EdgeSource::straight, -1, o.name, closed(opening_shape(o)),
                              known && !with_openings(alone, Polygon{face.outer, {}}).ok()});
+    }
+    alone.openings.clear();
+    for (const HoleRow& row : spec.rows) {
+        alone.rows = {row};
+        out.lines.push_back(
+            {EdgeSource::straight, -1, row.name,
+             closed({geometry::rectangle(
+                         {{row.left_mm, row.bottom_mm}, {row.left_mm + row.width_mm, row.bottom_mm + row.height_mm}}),
+                     {}}),
+             known && !with_openings(alone, Polygon{face.outer, {}}).ok()});
     }
 }
 
@@ -89,13 +107,11 @@ void add_open(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, Sk
 void add_joints(const PieceSpec& spec, const Polygon& face, const Box& room, Sketch& out) {
     for (int i = 0; i < static_cast<int>(spec.joints.size()); ++i) {
         const JointSpec& j = spec.joints[static_cast<std::size_t>(i)];
-        PieceSpec alone = spec;
-        alone.joints = {j};
         const std::vector<Vec2> line = j.upright
                                            ? std::vector<Vec2>{{j.at_mm, room.min.y()}, {j.at_mm, room.max.y()}}
                                            : std::vector<Vec2>{{room.min.x(), j.at_mm}, {room.max.x(), j.at_mm}};
         out.lines.push_back({EdgeSource::joint, i, "joint " + std::to_string(i + 1), line,
-                             face.outer.size() >= 3 && joint_beside(alone, face).has_value()});
+                             face.outer.size() >= 3 && joint_beside(spec, {j}, face).has_value()});
     }
 }
 
@@ -116,12 +132,10 @@ PieceSpec with_lines(const PieceSpec& spec, const geometry::PlaneFrame& frame, c
 
 }  // namespace
 
-Sketch sketch_of(const PieceSpec& given, double thickness_mm, const SurfaceLookup& surfaces,
-                 const PieceLookup& pieces) {
+Sketch sketch_of(const PieceSpec& given, double thickness_mm, const SurfaceLookup& surfaces, const Around& around) {
     Sketch out;
     out.frame = geometry::upright_frame(given.plane);
-    const PieceSpec spec = with_lines(given, out.frame, pieces);
-    std::vector<Vec2> scribed;
+    const PieceSpec spec = with_lines(given, out.frame, around.pieces);
     std::vector<ScribedEdge> known;
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
@@ -134,7 +148,6 @@ Sketch sketch_of(const PieceSpec& given, double thickness_mm, const SurfaceLooku
                 known.push_back(stretch);
                 known.back().spec = i;
                 out.lines.push_back({EdgeSource::scribed, i, edge.name, stretch.a.points, false});
-                scribed.insert(scribed.end(), stretch.a.points.begin(), stretch.a.points.end());
             }
     }
     const Polygon face = bare_face(spec, thickness_mm, surfaces);
@@ -147,7 +160,7 @@ Sketch sketch_of(const PieceSpec& given, double thickness_mm, const SurfaceLooku
             out.lines.push_back({EdgeSource::free, i, edge.name, free_line(edge), false});
     }
     if (face.outer.empty()) add_open(spec, known, out);
-    add_features(spec, face, scribed, out);
+    add_features(spec, face, thickness_mm, around, out);
     add_joints(spec, face, room, out);
     return out;
 }

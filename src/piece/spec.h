@@ -53,6 +53,7 @@ struct EdgeSpec {
     double lipping_mm = 0;   ///< solid edge: the sheet is cut back by it
     double leave_on_mm = 0;  ///< wood left on the sheet for shaving
     bool where_met = false;  ///< scribed: a surface that the plane does not meet bounds nothing
+    double fillet_mm = 0;    ///< radius of the fillet, or leg of the weld, in the corner that the edge lands in
     /// What the finished piece lies back from what the edge meets, square to it.
     double taken_off_mm() const { return gap_mm + coating_mm + covering_mm - overhang_mm; }
     bool operator==(const EdgeSpec&) const = default;
@@ -66,28 +67,76 @@ struct Beside {
     bool operator==(const Beside&) const = default;
 };
 
-enum class JointKind { butt, butt_strap, scarf };
+enum class JointKind {
+    butt,
+    butt_strap,
+    scarf,
+    half_lap,       ///< each part half as thick, one over the other
+    tongue_groove,  ///< a tongue on the left or lower part
+    loose_spline,   ///< a groove in both, a strip in them
+    landing,        ///< over another piece, which carries both
+};
 
 /// Where a piece is divided: a line across its drawing.
 struct JointSpec {
     JointKind kind = JointKind::butt;
     bool upright = true;  ///< the line is u = at_mm; else v = at_mm
     double at_mm = 0;
-    double slope = 8;  ///< scarf: length over thickness (common practice: 8 ordinary, 12 where strength counts)
+    double slope = 8;     ///< scarf: length over thickness (common practice: 8 ordinary, 12 where strength counts)
+    double width_mm = 0;  ///< of a lap, a tongue, a spline, a strap; what is usual for the thickness at 0
+    double clearance_mm = 0;    ///< left open between the parts, half of it taken off each
+    std::string piece_id = {};  ///< landing: the line lies over the middle of this piece
     bool operator==(const JointSpec&) const = default;
 };
 
-/// A doorway or hatch: a rectangle of the drawing with rounded corners.
+enum class OpeningUse {
+    opening,   ///< a doorway, a lid, what has a name
+    hatch,     ///< by the maker's cut-out figures
+    wire_way,  ///< for wires and hoses, with a guard around its edge
+};
+
+/// A doorway, hatch or way for wires: a rectangle of the drawing with rounded corners (a slot, a round hole where
+/// they meet), or a free line.
 struct OpeningSpec {
     std::string name = "door";
     double left_mm = 0, bottom_mm = 0, width_mm = 600, height_mm = 1200, radius_mm = 80;
+    OpeningUse use = OpeningUse::opening;
+    double rail_mm = 0;                ///< wood that must be left all round it
+    double guard_mm = 0;               ///< of the chafe guard: the hole is so much larger all round
+    std::vector<FreePoint> line = {};  ///< where given, its shape: closed, in the piece's drawing
     bool operator==(const OpeningSpec&) const = default;
 };
 
-/// A drain notch in the scribed edge, arched.
+/// Round holes in rows, for air or fingers: as many as the wanted free area takes.
+struct HoleRow {
+    std::string name = "vent holes";
+    double left_mm = 0, bottom_mm = 0, width_mm = 300, height_mm = 60;  ///< they lie within
+    double diameter_mm = 30;
+    double wanted_cm2 = 50;
+    bool operator==(const HoleRow&) const = default;
+};
+
+/// How another piece goes through this one where they cross.
+enum class Crossing {
+    slot,        ///< whole, through a slot in this one
+    half_upper,  ///< both halved: this one is cut in from the crossing's upper (forward, port) end to its middle
+    half_lower,  ///< both halved: this one from the other end
+};
+
+struct CrossSpec {
+    std::string piece_id;
+    Crossing how = Crossing::slot;
+    double clearance_mm = 0.5;  ///< all round
+    bool operator==(const CrossSpec&) const = default;
+};
+
+/// A drain at a low point of the outline: an arched notch, or a hole over it.
 struct LimberSpec {
-    std::optional<double> at_mm;  ///< u of its middle; the lowest point of the edge when absent
+    /// u of its middle; when absent the lowest point that no other takes: the second one without a place lies at the
+    /// second low point, where water stands on its own.
+    std::optional<double> at_mm;
     double width_mm = 40, height_mm = 30;
+    bool hole = false;  ///< a round one of `width`, its middle `height` over the low point
     bool operator==(const LimberSpec&) const = default;
 };
 
@@ -100,11 +149,15 @@ struct PieceSpec {
     std::string place;             ///< where in the boat, for grouping
     geometry::Plane plane;         ///< of face A; the normal points to face B
     std::optional<Beside> beside;  ///< where given, the plane follows that piece's
-    std::optional<Vec3> at;        ///< a point of the piece in the boat: on its side of other pieces it is kept
+    /// Where given, the plane goes through these: three marks of the boat, or a set of readings (a template's).
+    std::vector<std::string> through;
+    std::optional<Vec3> at;  ///< a point of the piece in the boat: on its side of other pieces it is kept
     std::string material_id;
     std::vector<EdgeSpec> edges;
     std::vector<OpeningSpec> openings;
     std::vector<OpeningSpec> notches;  ///< cut out of the outline where they reach over it
+    std::vector<HoleRow> rows;
+    std::vector<CrossSpec> crossings;
     std::vector<LimberSpec> limbers;
     std::vector<JointSpec> joints;
     double covering_a_mm = 0, covering_b_mm = 0;  ///< laminate or lining on its faces: what others stop at
@@ -114,6 +167,7 @@ struct PieceSpec {
     Face good_face = Face::a;
     bool structural = false;
     bool removable = false;
+    int copies = 1;               ///< identical ones
     double blank_margin_mm = 10;  ///< left on all round when the blank is cut
     double wanted_fit_mm = 3;     ///< largest gap that the edge may show
     bool operator==(const PieceSpec&) const = default;

@@ -6,9 +6,11 @@
 #include <cmath>
 
 #include "hull/inside.h"
+#include "job/in_full.h"
 #include "job/slip_hint.h"
 #include "job/stray_cause.h"
 #include "piece/reach.h"
+#include "review/checks.h"
 
 namespace bevelsmith::review {
 namespace {
@@ -17,31 +19,6 @@ using job::Job;
 using job::JobPiece;
 using job::PieceResult;
 using job::Results;
-
-/// What a check of one piece looks at.
-struct Subject {
-    const Job& job;
-    const Results& results;
-    const JobPiece& piece;
-    const PieceResult& result;
-    const piece::Outline& shape;
-};
-
-using Findings = std::vector<Finding>;
-
-void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
-         std::string evidence, std::string advice) {
-    out.push_back({std::string(check),
-                   severity,
-                   piece,
-                   std::move(title),
-                   std::move(evidence),
-                   std::move(advice),
-                   false,
-                   {},
-                   {},
-                   -1});
-}
 
 /// What is not scribed is not fixed to the hull but to other pieces.
 bool is_scribed(const Subject& s) {
@@ -198,7 +175,8 @@ void opening_corner(const Subject& s, Findings& out) {
     constexpr double least_radius_mm = 50;  // common practice for doorways in bulkheads: a crack starts in a corner
     for (const auto& o : s.piece.openings) {
         const double radius = std::min({o.radius_mm, o.width_mm / 2, o.height_mm / 2});
-        if (radius >= least_radius_mm) continue;
+        const bool round = o.line.empty() && o.radius_mm >= std::min(o.width_mm, o.height_mm) / 2 - 0.01;
+        if (radius >= least_radius_mm || round) continue;
         const auto severity = radius < 12 ? Severity::stop : s.piece.structural ? Severity::mind : Severity::note;
         add(out, "opening corner too sharp", severity, s.piece.id,
             fmt::format("The corners of '{}' are sharp", o.name),
@@ -224,22 +202,6 @@ void outline_fault(const Results& results, const JobPiece& piece, const PieceRes
         fmt::format("{} has no outline yet", piece.name), result.outline->error().message,
         unfinished ? "It will have one as soon as its surface is measured."
                    : "Settle this first; nothing can be cut before.");
-}
-
-void sheet_too_small(const Job& job, const Results& results, Findings& out) {
-    if (results.sheets_pending) return;
-    for (const auto& sheet : results.sheets)
-        for (const auto& left : sheet.layout->unplaced) {
-            const auto& part = sheet.problem->parts[static_cast<std::size_t>(left.part)];
-            const auto box = geometry::bounding_box(part.shape.outer);
-            const auto* material = job::find_material(job, sheet.material_id);
-            const std::string piece = part.id.substr(0, part.id.find('/'));
-            add(out, "sheet too small", Severity::stop, piece,
-                fmt::format("{} does not fit on a sheet", sheet.part_names[static_cast<std::size_t>(left.part)]),
-                fmt::format("part {:.0f} x {:.0f} mm with its grain, sheet {:.0f} x {:.0f} mm: {}", box.width(),
-                            box.height(), material->sheet_width_mm, material->sheet_height_mm, left.reason),
-                "Add a joint, turn the grain, or get more or larger sheets.");
-        }
 }
 
 std::string surface_name(const Job& job, const std::string& id) {
@@ -424,12 +386,39 @@ void apply_set_aside(const Job& job, Findings& out) {
             }
 }
 
-using PieceCheck = void (*)(const Subject&, Findings&);
-constexpr PieceCheck piece_checks[] = {passage,       thin_laminate_screws, block_under_structural, blocks_overloaded,
-                                       screw_through, missing_limber,       sparse_readings,        opening_corner,
-                                       wrong_side,    nothing_to_meet};
+constexpr PieceCheck piece_checks[] = {passage,
+                                       thin_laminate_screws,
+                                       block_under_structural,
+                                       blocks_overloaded,
+                                       screw_through,
+                                       missing_limber,
+                                       sparse_readings,
+                                       opening_corner,
+                                       wrong_side,
+                                       nothing_to_meet,
+                                       carried,
+                                       joint_in_air,
+                                       in_the_way,
+                                       rail_too_narrow,
+                                       lift_hole_too_small,
+                                       no_room_to_swell,
+                                       beam_too_shallow};
 
 }  // namespace
+
+void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
+         std::string evidence, std::string advice) {
+    out.push_back({std::string(check),
+                   severity,
+                   piece,
+                   std::move(title),
+                   std::move(evidence),
+                   std::move(advice),
+                   false,
+                   {},
+                   {},
+                   -1});
+}
 
 std::string_view severity_word(Severity s) {
     return s == Severity::stop ? "stop" : s == Severity::mind ? "mind" : "note";
@@ -446,10 +435,22 @@ const std::vector<std::string_view>& check_names() {
                                                      "opening corner too sharp",
                                                      "on the wrong side",
                                                      "meets nothing",
+                                                     "carried by nothing",
+                                                     "span too wide",
+                                                     "joint in the air",
+                                                     "in the way",
+                                                     "rail too narrow",
+                                                     "no hole to lift by",
+                                                     "no room to swell",
+                                                     "beam too shallow",
+                                                     "reaches into another",
+                                                     "room for people",
                                                      "stray set",
                                                      "inside",
                                                      "not placed",
                                                      "sheet too small",
+                                                     "changed since it was cut",
+                                                     "no bar for a length",
                                                      "chine not entered",
                                                      "sides unequal",
                                                      "not computed"};
@@ -466,7 +467,11 @@ std::vector<Finding> review(const Job& job, const Results& results) {
         if (const auto* shape = result.shape())
             for (PieceCheck check : piece_checks) check({job, results, job.pieces[i], result, *shape}, out);
     }
+    clashes(job, results, out);
+    room_for_people(job, results, out);
     sheet_too_small(job, results, out);
+    changed_since_cut(job, results, out);
+    bar_too_short(job, results, out);
     tell_in_unit(job, out);
     apply_set_aside(job, out);
     not_computed(results, out);

@@ -22,42 +22,50 @@ std::string name_of(const Problem& p, const Placement& at) {
     return fmt::format("{} (copy {})", p.parts[static_cast<std::size_t>(at.part)].id, at.copy);
 }
 
-/// Sheets shrunk by the margin; several pieces where an offcut is narrow.
-std::vector<Polygon> usable(const Stock& stock, double margin_mm) {
-    if (margin_mm <= 0) return {geometry::oriented(stock.shape)};
-    return geometry::offset(stock.shape, -margin_mm, geometry::Corner::mitre);
-}
-
-bool outside(const Problem& problem, const Layout& layout, const Placement& at, const Polygon& shape) {
-    const auto& stock =
-        problem.stock[static_cast<std::size_t>(layout.sheet_stock[static_cast<std::size_t>(at.sheet)])];
+/// What of each stock may be cut, a hair more than that: shrunk by the margin; several pieces where an offcut is
+/// narrow.
+std::vector<std::vector<Polygon>> usable_stock(const Problem& problem) {
     const double margin = problem.edge_margin_mm - std::min(problem.edge_margin_mm, spacing_tolerance_mm);
-    if (is_plain(stock.shape)) {  // well inside a plain sheet nothing has to be computed
-        const auto box = geometry::bounding_box(shape.outer), sheet = geometry::bounding_box(stock.shape.outer);
-        if (((box.min - sheet.min).array() >= margin).all() && ((sheet.max - box.max).array() >= margin).all())
-            return false;
-    }
-    return geometry::total_area_mm2(geometry::subtract({shape}, usable(stock, margin))) > overlap_tolerance_mm2;
+    std::vector<std::vector<Polygon>> out;
+    for (const Stock& stock : problem.stock)
+        out.push_back(margin <= 0 ? std::vector{geometry::oriented(stock.shape)}
+                                  : geometry::offset(stock.shape, -margin, geometry::Corner::mitre));
+    return out;
 }
 
-/// A placed part, with its box grown by half the spacing.
+bool outside(const Polygon& shape, const std::vector<Polygon>& usable) {
+    if (usable.size() == 1 && is_plain(usable.front())) {  // well inside a plain sheet nothing has to be computed
+        const auto box = geometry::bounding_box(shape.outer), sheet = geometry::bounding_box(usable.front().outer);
+        if (((box.min - sheet.min).array() >= 0).all() && ((sheet.max - box.max).array() >= 0).all()) return false;
+    }
+    return geometry::total_area_mm2(geometry::subtract({shape}, usable)) > overlap_tolerance_mm2;
+}
+
+/// A placed part, and the same grown by half the spacing.
 struct Laid {
     const Placement* at = nullptr;
     Polygon shape;
+    std::vector<Polygon> grown;
     geometry::Box near;
 };
 
+Laid laid_out(const Problem& problem, const Placement& at) {
+    Laid out{&at, placed(problem, at), {}, {}};
+    const double grow = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm) / 2;
+    out.grown = grow > 0 ? geometry::offset(out.shape, grow, geometry::Corner::round) : std::vector{out.shape};
+    out.near = geometry::bounding_box(out.shape.outer);
+    out.near.min -= Vec2::Constant(grow);
+    out.near.max += Vec2::Constant(grow);
+    return out;
+}
+
 /// Why two neighbours do not lie right; empty when they do.
 std::string too_near(const Problem& problem, const Laid& a, const Laid& b) {
-    const auto names = [&] { return name_of(problem, *a.at) + " and " + name_of(problem, *b.at); };
+    if (geometry::total_area_mm2(geometry::intersect(a.grown, b.grown)) <= overlap_tolerance_mm2) return {};
+    const auto names = name_of(problem, *a.at) + " and " + name_of(problem, *b.at);
     if (geometry::total_area_mm2(geometry::intersect({a.shape}, {b.shape})) > overlap_tolerance_mm2)
-        return names() + " overlap";
-    const double grow = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm) / 2;
-    if (grow <= 0) return {};
-    const auto grown = [&](const Polygon& p) { return geometry::offset(p, grow, geometry::Corner::round); };
-    if (geometry::total_area_mm2(geometry::intersect(grown(a.shape), grown(b.shape))) > overlap_tolerance_mm2)
-        return names() + " are nearer than the spacing";
-    return {};
+        return names + " overlap";
+    return names + " are nearer than the spacing";
 }
 
 /// What a layout names that does not exist, or names twice.
@@ -82,6 +90,35 @@ std::vector<std::string> without_meaning(const Problem& problem, const Layout& l
                                       layout.sheet_stock.size()));
         if (!seen.emplace(at.part, at.copy).second) out.push_back(name_of(problem, at) + " is placed twice");
     }
+    return out;
+}
+
+bool may_be_turned(const Part& part, const Placement& at) {
+    if (at.turned_over && !part.either_face) return false;
+    if (part.any_rotation) return true;
+    constexpr double hair_deg = 1e-6;
+    return std::any_of(part.rotations_deg.begin(), part.rotations_deg.end(), [&](double r) {
+        return std::abs(std::remainder(at.rotation_deg - r, 360)) <= part.tolerance_deg + hair_deg;
+    });
+}
+
+/// What was moved that must stay, and what lies as it may not.
+std::vector<std::string> against_orders(const Problem& problem, const Layout& layout) {
+    std::vector<std::string> out;
+    const auto& locked = problem.locked;
+    const auto begins = [](const std::vector<int>& all, const std::vector<int>& first) {
+        return all.size() >= first.size() && std::equal(first.begin(), first.end(), all.begin());
+    };
+    if (!begins(layout.sheet_stock, locked.sheet_stock)) return {"a locked sheet is not there"};
+    const auto stays = [&](const Placement& at) {
+        return std::find(locked.placements.begin(), locked.placements.end(), at) != locked.placements.end();
+    };
+    for (const Placement& at : locked.placements)
+        if (std::find(layout.placements.begin(), layout.placements.end(), at) == layout.placements.end())
+            out.push_back(name_of(problem, at) + " is locked and does not lie where it must");
+    for (const Placement& at : layout.placements)
+        if (!may_be_turned(problem.parts[static_cast<std::size_t>(at.part)], at) && !stays(at))
+            out.push_back(name_of(problem, at) + " lies at an angle or on a face that it may not have");
     return out;
 }
 
@@ -125,6 +162,9 @@ std::string fault_of(const Part& part) {
         return fmt::format("part '{}': {}", part.id,
                            units::too_many(units::limit::nest_rotations, part.rotations_deg.size()));
     if (part.quantity < 0) return fmt::format("part '{}' has a negative quantity", part.id);
+    if (!units::range::grain_tolerance.holds(part.tolerance_deg))
+        return fmt::format("part '{}': its tolerance: {}", part.id,
+                           units::out_of_range(units::range::grain_tolerance, part.tolerance_deg));
     return {};
 }
 
@@ -158,12 +198,16 @@ std::string fault_of(const Problem& problem) {
             return fmt::format("sheet {} {}", i, fault);
     for (const Part& part : problem.parts)
         if (auto fault = fault_of(part); !fault.empty()) return fault;
+    // What is locked has to lie right by itself; what it has no part or sheet for is said in the same words.
+    const Layout locked{problem.locked.sheet_stock, problem.locked.placements, {}, 0, 0};
+    if (const auto wrong = violations(problem, locked); !wrong.empty()) return "locked: " + wrong.front();
     return {};
 }
 
 Polygon placed(const Problem& problem, const Placement& at) {
-    return geometry::transformed(problem.parts[static_cast<std::size_t>(at.part)].shape,
-                                 units::radians(at.rotation_deg), at.shift);
+    const Polygon& shape = problem.parts[static_cast<std::size_t>(at.part)].shape;
+    return geometry::transformed(at.turned_over ? geometry::mirrored(shape) : shape, units::radians(at.rotation_deg),
+                                 at.shift);
 }
 
 std::vector<std::string> left_out(const Problem& problem, const Layout& layout) {
@@ -184,16 +228,13 @@ std::vector<std::string> left_out(const Problem& problem, const Layout& layout) 
 
 std::vector<std::string> violations(const Problem& problem, const Layout& layout) {
     if (auto wrong = without_meaning(problem, layout); !wrong.empty()) return wrong;
-    std::vector<std::string> out;
-    const double near = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm);
+    std::vector<std::string> out = against_orders(problem, layout);
+    const auto usable = usable_stock(problem);
     std::vector<Laid> laid;
     for (const Placement& at : layout.placements) {
-        laid.push_back({&at, placed(problem, at), {}});
-        Laid& one = laid.back();
-        one.near = geometry::bounding_box(one.shape.outer);
-        one.near.min -= Vec2::Constant(near / 2);
-        one.near.max += Vec2::Constant(near / 2);
-        if (outside(problem, layout, at, one.shape))
+        laid.push_back(laid_out(problem, at));
+        const int stock = layout.sheet_stock[static_cast<std::size_t>(at.sheet)];
+        if (outside(laid.back().shape, usable[static_cast<std::size_t>(stock)]))
             out.push_back(name_of(problem, at) + " reaches over the edge of its sheet");
     }
     // Neighbours only: along x within a sheet.

@@ -10,12 +10,14 @@
 
 namespace bevelsmith::sheets {
 
-/// A shape to be cut `quantity` times. It is never turned over.
+/// A shape to be cut `quantity` times.
 struct Part {
     std::string id;
     int quantity = 1;
     bool any_rotation = false;
     std::vector<double> rotations_deg{0};  ///< allowed when any_rotation is false
+    double tolerance_deg = 0;              ///< how far it may lie askew of an allowed angle: grain is not that exact
+    bool either_face = false;              ///< it may be cut from either face, and so be turned over
     geometry::Polygon shape;
     bool operator==(const Part&) const = default;
 };
@@ -28,22 +30,32 @@ struct Stock {
     bool operator==(const Stock&) const = default;
 };
 
+/// Turn the part over where that is said (x becomes -x), turn its rings by `rotation_deg` about their own origin,
+/// then move by `shift`.
+struct Placement {
+    int part = 0, copy = 0;
+    int sheet = 0;  ///< index into Layout::sheet_stock
+    double rotation_deg = 0;
+    Vec2 shift{0, 0};
+    bool turned_over = false;
+    bool operator==(const Placement&) const = default;
+};
+
+/// What lies where it must stay: every layout begins with these sheets and has these placements.
+struct Locked {
+    std::vector<int> sheet_stock;  ///< as in a layout
+    std::vector<Placement> placements;
+    bool operator==(const Locked&) const = default;
+};
+
 struct Problem {
     std::string name;
     double spacing_mm = 0;      ///< least distance between parts
     double edge_margin_mm = 0;  ///< least distance from a part to the sheet's edge
     std::vector<Stock> stock;
     std::vector<Part> parts;
+    Locked locked;
     bool operator==(const Problem&) const = default;
-};
-
-/// Turn the part's rings by `rotation_deg` about their own origin, then move by `shift`.
-struct Placement {
-    int part = 0, copy = 0;
-    int sheet = 0;  ///< index into Layout::sheet_stock
-    double rotation_deg = 0;
-    Vec2 shift{0, 0};
-    bool operator==(const Placement&) const = default;
 };
 
 struct Unplaced {
@@ -78,7 +90,8 @@ std::string fault_of_amount(const Problem& problem);
 geometry::Polygon placed(const Problem& problem, const Placement& placement);
 
 /// Independent of how a layout was made (exact polygon operations): parts, copies, sheets or stock that do not exist,
-/// a copy placed twice, more sheets of a stock than there are, parts that overlap by more than 0.01 mm², come nearer
+/// a copy placed twice, an angle or a face that a part may not have, a locked place that was left, more sheets of a
+/// stock than there are, parts that overlap by more than 0.01 mm², come nearer
 /// than the spacing less 0.05 mm, or reach over the sheet's margin. Empty when what is placed lies right.
 std::vector<std::string> violations(const Problem& problem, const Layout& layout);
 
@@ -100,17 +113,16 @@ struct NestOptions {
     /// When to be done (s), kept within a fifth or a tenth of a second whatever the parts: what the first search does
     /// not reach by then is laid out in rows.
     double seconds = 5;
-    int rounds = 0;  ///< when positive: so many orders are tried, and the time only ends them
+    int rounds = 0;  ///< when positive: a first layout and one squeeze less than this; the time only ends them
     unsigned seed = 1;
     ProgressCallback progress;
     /// Asked now and then. When it says no, the search ends at once, with the best layout that it has.
     KeepGoing keep_going;
 };
 
-/// Lays out the parts: bottom-left placement of the true shapes, in orders that are shuffled until time is up.
-/// Every layout returned is free of violations. The same seed and rounds give the same layout where time does not end
-/// them.
-/// Precondition: fault_of(problem) is empty.
+/// Lays out the parts: a first layout, then squeezed by letting parts overlap and pulling them apart (separate.h), on
+/// two processors where no rounds are asked for. Every layout returned is free of violations. The same seed and
+/// rounds give the same layout where time does not end them. Precondition: fault_of(problem) is empty.
 Layout nest(const Problem& problem, const NestOptions& options);
 
 }  // namespace bevelsmith::sheets

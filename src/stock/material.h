@@ -14,9 +14,17 @@ struct SheetMaterial {
     double density_kg_m3 = 600;
     double sheet_width_mm = 2440;  ///< along the grain of the face
     double sheet_height_mm = 1220;
+    double nominal_mm = 0;  ///< the thickness it is sold by, where that is another
+    double price = 0;       ///< of a sheet, in the job's currency; 0: not known
+    /// Least radius of a dry bend with the face's grain running around it, and with it lying across (mm); bending
+    /// stiffness along the grain (MPa). 0: not known.
+    double bend_along_mm = 0, bend_across_mm = 0, modulus_mpa = 0;
     int sheets_in_stock = -1;     ///< -1: as many as needed
     bool has_grain = true;        ///< parts may only be turned by half a turn
     bool two_good_faces = false;  ///< parts may not be laid mirrored when only one face is good
+    /// Solid wood: how much wider it grows across its grain, in percent a percent of moisture; none for plywood.
+    double swelling_percent = 0;
+    double moisture_cut_percent = 12, moisture_afloat_percent = 16;  ///< when it is cut, and in service
     bool operator==(const SheetMaterial&) const = default;
 };
 

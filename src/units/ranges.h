@@ -40,6 +40,7 @@ inline constexpr Range angle_sigma{"angle_sigma", 0.001, 45, "°", "a theodolite
 inline constexpr Range fit{"fit", 0.05, 100, "mm", "a joiner's fit to one for foam"};
 inline constexpr Range lean{"lean", -45, 45, "°", "a boat that lies over farther is not measured"};
 inline constexpr Range turn{"turn", -360, 360, "°", "once around"};
+inline constexpr Range grain_tolerance{"grain_tolerance", 0, 45, "°", "beyond, the grain runs across"};
 inline constexpr Range turns{"turns", -3'600, 3'600, "°", "ten times around"};
 inline constexpr Range slope{"slope", 1, 50, "", "length over thickness of a scarf"};
 inline constexpr Range density{"density", 10, 12'000, "kg/m³", "foam to lead"};
@@ -66,14 +67,80 @@ inline constexpr Range sheet_number{"sheet_number", 0, 9'999, "", "more sheets a
 inline constexpr Range wanted_readings{"wanted_readings", 1, 5, "", "one trip to the boat"};
 inline constexpr Range meter_range{"meter_range", 1, 200'000, "mm", "what a laser meter reaches"};
 inline constexpr Range cell{"cell", 0.5, 10'000, "mm", "of the grid by which a scan is thinned"};
+inline constexpr Range swelling{"swelling", 0, 1, "%", "plywood to the liveliest timber"};
+inline constexpr Range moisture{"moisture", 0, 30, "%", "kiln to the fibres' fill"};
+inline constexpr Range vent_area{"vent_area", 0, 10'000, "cm²", "nothing to a door full of holes"};
+inline constexpr Range copies{"copies", 1, 200, "", "a bracket under every shelf of a ship"};
+inline constexpr Range span{"span", 1, 200, "", "widest span over a panel's thickness"};
+inline constexpr Range price{"price", 0, 10'000'000, "", "free to a mould; in the job's own currency"};
+inline constexpr Range hours{"hours", 0, 1'000, "h", "for a square metre or a metre"};
+inline constexpr Range coverage{"coverage", 0.5, 100, "m²/l", "filler to stain"};
+inline constexpr Range coats{"coats", 0, 30, "", "bare to piano black"};
+inline constexpr Range percent{"percent", 0, 100, "%", "none to as much again"};
+inline constexpr Range kerf{"kerf", 0, 20, "mm", "a knife to a chain saw"};
+inline constexpr Range end_angle{"end_angle", -80, 80, "°", "beyond, it is no longer a cut across"};
+inline constexpr Range bend{"bend", 0, 100'000, "mm", "0 means not known"};
+inline constexpr Range modulus{"modulus", 0, 500'000, "MPa", "0 means not known; steel has 210000"};
+inline constexpr Range quantity{"quantity", 1, 10'000, "", "of one length"};
 inline constexpr Range seconds{"seconds", 0, 86'400, "s", "a day"};
 
-inline constexpr std::array all{
-    place,        length,          distance,    thickness, opening, notch,  sheet, gap,           film,
-    sigma,        angle_sigma,     fit,         lean,      turn,    turns,  slope, density,       mass,
-    stability,    trim_moment,     area_mass,   glass,     waste,   strip,  block, block_spacing, bond,
-    factor,       screw_gauge,     spacing,     lopsided,  lumpy,   chance, seed,  stock_count,   shelf_count,
-    sheet_number, wanted_readings, meter_range, cell,      seconds};
+inline constexpr std::array all{place,
+                                length,
+                                distance,
+                                thickness,
+                                opening,
+                                notch,
+                                sheet,
+                                gap,
+                                film,
+                                sigma,
+                                angle_sigma,
+                                fit,
+                                lean,
+                                turn,
+                                turns,
+                                grain_tolerance,
+                                slope,
+                                density,
+                                mass,
+                                stability,
+                                trim_moment,
+                                area_mass,
+                                glass,
+                                waste,
+                                strip,
+                                block,
+                                block_spacing,
+                                bond,
+                                factor,
+                                screw_gauge,
+                                spacing,
+                                lopsided,
+                                lumpy,
+                                chance,
+                                seed,
+                                stock_count,
+                                shelf_count,
+                                sheet_number,
+                                wanted_readings,
+                                meter_range,
+                                cell,
+                                vent_area,
+                                copies,
+                                span,
+                                seconds,
+                                swelling,
+                                moisture,
+                                price,
+                                hours,
+                                coverage,
+                                coats,
+                                percent,
+                                kerf,
+                                end_angle,
+                                bend,
+                                modulus,
+                                quantity};
 }  // namespace range
 
 /// How many of a thing there may be.
@@ -109,8 +176,20 @@ inline constexpr Limit edges{"edges of a piece", 40, "a free edge has one"};
 inline constexpr Limit openings{"openings of a piece", 200, "rows of vent holes included"};
 inline constexpr Limit limbers{"limber notches of a piece", 50, "one a low point"};
 inline constexpr Limit joints{"joints of a piece", 40, "more, and it is another piece"};
+inline constexpr Limit hole_rows{"rows of holes of a piece", 20, "each is a field of holes"};
+inline constexpr Limit crossings{"pieces that go through a piece", 20, "more leave no wood"};
+inline constexpr Limit obstacles{"obstacles of a job", 200, "each is listed by name"};
+inline constexpr Limit obstacle_points{"points of an obstacle's path", 500,
+                                       "a stringer has a station each hand's breadth"};
 inline constexpr Limit layouts{"kept layouts", 200, "one a material"};
 inline constexpr Limit placements{"placements of a kept layout", 20'000, "one a part"};
+inline constexpr Limit offcuts{"offcuts in stock", 500, "each is tried at every layout"};
+inline constexpr Limit cut_sheets{"sheets that are cut", 2'000, "a year's work of a shop"};
+inline constexpr Limit bars{"kinds of lengths in stock", 200, "each is listed by name"};
+inline constexpr Limit lengths{"lengths wanted", 2'000, "each is listed by name"};
+inline constexpr Limit choices{"choices to compare", 50, "each is a mark in one picture"};
+inline constexpr Limit catalogue{"materials of a catalogue", 1'000, "each is listed by name"};
+inline constexpr Limit bar_cuts{"lengths to cut of one section", 1'000, "copies counted"};
 inline constexpr Limit set_aside{"findings set aside", 5'000, "each has its reason"};
 inline constexpr Limit section_points{"points of a section", 20'000, "10 mm apart along 200 m"};
 inline constexpr Limit blocks{"blocks along an edge", 400, "closer than 50 mm along 20 m they touch"};
@@ -125,12 +204,15 @@ inline constexpr Limit ring_corners{"corners of an outline", 5'000, "flatten cur
 inline constexpr Limit nest_corners{"corners of a parts file", 200'000, "with each angle counted"};
 inline constexpr Limit holes{"holes of an outline", 500, "rows of vent holes included"};
 
-inline constexpr std::array all{
-    job_bytes, table_bytes, cloud_bytes, parts_bytes, line_bytes,     table_rows,   columns,      text,
-    surfaces,  layers,      sets,        readings,    job_readings,   again,        stick_marks,  marks,
-    materials, pieces,      units,       dividers,    free_points,    edges,        openings,     limbers,
-    joints,    layouts,     placements,  set_aside,   section_points, blocks,       cloud_points, ply_elements,
-    ply_list,  nest_parts,  nest_copies, nest_sheets, nest_rotations, ring_corners, nest_corners, holes};
+inline constexpr std::array all{job_bytes,    table_bytes,  cloud_bytes, parts_bytes, line_bytes,     table_rows,
+                                columns,      text,         surfaces,    layers,      sets,           readings,
+                                job_readings, again,        stick_marks, marks,       materials,      pieces,
+                                units,        dividers,     free_points, edges,       openings,       limbers,
+                                joints,       layouts,      placements,  set_aside,   section_points, blocks,
+                                cloud_points, ply_elements, hole_rows,   crossings,   obstacles,      obstacle_points,
+                                ply_list,     nest_parts,   nest_copies, nest_sheets, nest_rotations, ring_corners,
+                                nest_corners, holes,        offcuts,     cut_sheets,  bars,           lengths,
+                                choices,      catalogue,    bar_cuts};
 }  // namespace limit
 
 /// "700 is too many: pieces of a job are at most 500 (a large boat has two hundred)".

@@ -51,7 +51,7 @@ const hull::Surface& tube_surface() {
 }
 
 std::string ternlight_path() {
-    return BEVELSMITH_SOURCE_DIR "/demo/ternlight.job.json";
+    return BEVELSMITH_SOURCE_DIR "/tests/kept/three-pieces.job.json";
 }
 std::string ternlight_text() {
     return read(ternlight_path());
@@ -59,6 +59,16 @@ std::string ternlight_text() {
 
 job::Job ternlight() {
     auto job = job::load_job(ternlight_path());
+    if (!job) throw std::runtime_error(job.error().message);
+    return job.value();
+}
+
+std::string demo_path(const std::string& name) {
+    return BEVELSMITH_SOURCE_DIR "/demo/" + name + ".job.json";
+}
+
+job::Job demo(const std::string& name) {
+    auto job = job::load_job(demo_path(name));
     if (!job) throw std::runtime_error(job.error().message);
     return job.value();
 }

@@ -20,9 +20,13 @@ job::Job tube_job();
 /// The surface of `tube_job`, fitted once for all tests.
 const hull::Surface& tube_surface();
 
+/// Ternlight at the beginning of her fit-out: the readings amidships and three plain pieces.
 job::Job ternlight();
 std::string ternlight_text();
 std::string ternlight_path();
+/// A job that ships with the program: "ternlight" as she is shown, "ketch", "workboat".
+job::Job demo(const std::string& name);
+std::string demo_path(const std::string& name);
 
 /// A fresh folder for one test's files, removed when it goes out of scope.
 class Folder {

@@ -210,6 +210,8 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
     REQUIRE(w.fill("fwd to", "2 m"));
     REQUIRE(w.fill("one point each", "80"));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
+    REQUIRE(w.choose("what they met", 1));
+    REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
     REQUIRE(w.click("Take the points over"));
     const auto& set = w.document.job().readings.back();
     CHECK(set.school == survey::School::scan);

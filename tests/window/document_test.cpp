@@ -147,7 +147,7 @@ TEST_CASE("a job that cannot be written says so and keeps the work", "[document]
 
 TEST_CASE("the steps are a key away, and every key is listed", "[document]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     const char* words[] = {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"};
     for (int k = 0; k < 6; ++k) {
@@ -164,7 +164,7 @@ TEST_CASE("the steps are a key away, and every key is listed", "[document]") {
 
 TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[document]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     auto* fix = w.named<QPushButton>("Fix");
     REQUIRE(fix);
@@ -183,7 +183,7 @@ TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[do
 
 TEST_CASE("with Tab alone a person comes through fields and drawing of a step", "[document]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
     std::set<QWidget*> met;
@@ -201,7 +201,7 @@ TEST_CASE("with Tab alone a person comes through fields and drawing of a step", 
 
 TEST_CASE("undo is named in the menu by what it undoes", "[document]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.edit("Move a joint", [](job::Job& job) { job.pieces[0].joints[0].at_mm = 5; });
     QStringList texts;
     for (auto* action : w.main.actions()) texts << action->text();
@@ -252,7 +252,7 @@ TEST_CASE("a length field takes any unit and arithmetic, keeps what is wrong, an
 
 TEST_CASE("the title bears its star exactly while there is something to save", "[document]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     CHECK_FALSE(w.main.windowTitle().contains("*"));
     w.document.edit("Another name", [](job::Job& job) { job.name = "Another"; });
     CHECK(w.main.windowTitle().startsWith("Another *"));

@@ -12,6 +12,7 @@
 #include "app/document/file_digest.h"
 #include "app/widgets/drawing_view.h"
 #include "job/job_file.h"
+#include "support/jobs.h"
 #include "window/driver.h"
 
 using namespace bevelsmith;
@@ -90,7 +91,7 @@ int main(int argc, char** argv) {
     Hand hand(w, static_cast<unsigned>(std::stoul(argv[2])));
     const Log log(argv[3]);
     if (argc > 4) w.main.open(argv[4]);
-    else if (mode == "dragging") w.main.open_demo();
+    else if (mode == "dragging") w.main.begin(jobs::ternlight());
     else hand.begin_first_piece();
     if (mode == "reader") w.click("Work on a copy");
     QObject::connect(&w.document.undo_stack(), &QUndoStack::indexChanged, &w.main,

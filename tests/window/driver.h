@@ -28,7 +28,10 @@ inline QApplication& application() {
     static QApplication* the_application = [] {
         // Unsaved work of tests is kept in a folder of their own.
         static QTemporaryDir state;
-        if (!qEnvironmentVariableIsSet("BEVELSMITH_DRIVEN")) qputenv("XDG_STATE_HOME", state.path().toUtf8());
+        if (!qEnvironmentVariableIsSet("BEVELSMITH_DRIVEN")) {
+            qputenv("XDG_STATE_HOME", state.path().toUtf8());
+            qputenv("XDG_CONFIG_HOME", state.filePath("config").toUtf8());
+        }
         auto* made = new Application(argc, argv);
         set_up(*made);
         return made;

@@ -44,13 +44,13 @@ TEST_CASE("a saving that failed leaves no claim on the file that never came to b
     const FullDisk disk;
     const QString path = disk.path() + "/new.job.json";
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     disk.fill();
     CHECK_FALSE(w.main.keeper().save_to(path));
     CHECK(notice(w).contains("Not saved"));
     disk.make_room();
     Window second;
-    second.main.open_demo();
+    second.main.begin(jobs::ternlight());
     CHECK(second.main.keeper().save_to(path));
     CHECK(name_in(path) == "Fit-out of Ternlight");
 }
@@ -78,7 +78,7 @@ TEST_CASE("in a folder that may not be written saving fails with words, and a lo
 TEST_CASE("a state folder that vanishes while one works is made again", "[faults]") {
     const State state;
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     rename(w.document, "Before");
     REQUIRE(QTest::qWaitFor([&] { return QFile::exists(w.main.keeper().journal().file()); }, 2000));
     QDir(state_folder()).removeRecursively();
@@ -95,7 +95,7 @@ TEST_CASE("an exception in the window becomes a finding, and the job stays", "[f
     Window w;
     auto& application = static_cast<Application&>(driver::application());
     application.on_fault = [&](const QString& what, const QString& why) { w.document.add_fault(what, why); };
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     QTimer::singleShot(0, &w.main, [] { throw std::bad_alloc(); });
     QTest::qWait(50);
@@ -117,7 +117,7 @@ TEST_CASE("a computation that takes long can be stopped: the last results stay, 
           "[faults]") {
     const State state;
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     const auto before = w.document.computed();
     w.document.edit("Many more pieces", [](job::Job& job) {

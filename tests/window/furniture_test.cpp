@@ -3,9 +3,14 @@
 
 #include <QComboBox>
 #include <QMenu>
+#include <QPainterPath>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QToolButton>
 
 #include "app/pieces/boat_view.h"
+#include "app/widgets/form.h"
+#include "app/widgets/free_places.h"
 #include "job/in_full.h"
 #include "support/jobs.h"
 #include "window/driver.h"
@@ -16,19 +21,19 @@ using driver::Window;
 
 namespace {
 
-/// The demo with the sheet for a new piece at its side; its choice of kinds.
-QComboBox* ask_for_kind(Window& w) {
-    w.main.open_demo();
+/// The demo with the sheet for a new piece at its side; the silhouette of a kind on it.
+QToolButton* ask_for_kind(Window& w, const QString& name) {
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
     w.main.show_sheet("new piece");
-    auto* kind = w.named<QComboBox>("kind");
+    auto* kind = w.named<QToolButton>(name);
     REQUIRE(kind);
     return kind;
 }
 
 void add_settee(Window& w) {
-    REQUIRE(w.choose("kind", ask_for_kind(w)->findText("furniture: settee")));
+    QTest::mouseClick(ask_for_kind(w, "settee"), Qt::LeftButton);
     REQUIRE(w.click("Add it"));
     REQUIRE(w.settle());
 }
@@ -85,14 +90,11 @@ TEST_CASE("a settee stands between the bulkheads at the first click, all its pan
 
 TEST_CASE("a settee by keyboard alone", "[furniture]") {
     Window w;
-    auto* kind = ask_for_kind(w);
-    kind->setFocus();
-    while (kind->currentText() != "furniture: settee") {
-        const int before = kind->currentIndex();
-        w.key(Qt::Key_Down);
-        kind = w.named<QComboBox>("kind");
-        REQUIRE(kind->currentIndex() != before);
-    }
+    ask_for_kind(w, "bulkhead")->setFocus();
+    auto* settee = w.named<QToolButton>("settee");
+    for (int k = 0; k < 20 && !settee->isChecked(); ++k) w.key(Qt::Key_Right);
+    REQUIRE(settee->isChecked());
+    CHECK(QApplication::focusWidget() == settee);
     const auto at_button = [] {
         auto* button = qobject_cast<QPushButton*>(QApplication::focusWidget());
         return button && button->text() == "Add it";
@@ -203,7 +205,7 @@ TEST_CASE("its like on the other side is scribed there, not copied, and one step
 
 TEST_CASE("an edge is made to stop at another piece, and a circle is refused by name", "[furniture]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
@@ -255,7 +257,7 @@ TEST_CASE("nothing stands beyond the window at 1280 x 800, whatever sheet is ope
 
 TEST_CASE("an edge's lipping shows what is cut from the sheet beside what is finished", "[furniture]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
@@ -269,4 +271,295 @@ TEST_CASE("an edge's lipping shows what is cut from the sheet beside what is fin
     CHECK(shape(w, "S1").parts[0].blank_across_mm == Approx(blank - 12).margin(1e-3));
     CHECK(geometry::area_mm2(shape(w, "S1").face_a) == Approx(finished));
     CHECK(w.step_drawing("Pieces")->grab().toImage() != plain);
+}
+
+TEST_CASE("what is added stands in the boat as a ghost, is moved by hand and goes when the sheet does",
+          "[furniture]") {
+    Window w;
+    QTest::mouseClick(ask_for_kind(w, "shelves"), Qt::LeftButton);
+    const auto before = w.document.job();
+    auto* view = boat(w);
+    CHECK(view->isVisible());
+    REQUIRE(w.document.ghost());
+    REQUIRE(w.document.ghost()->pieces.size() >= 2);
+    const auto* shelf = w.document.ghost()->pieces.front().shape();
+    REQUIRE(shelf);
+    // Upwards by 100: its foot goes with it.
+    const double up = shelf->frame.origin.z();
+    const auto box = geometry::bounding_box(shelf->face_a.outer);
+    const Vec3 within = shelf->frame.to_space(box.centre()) + shelf->thickness_mm / 2 * shelf->frame.normal;
+    view->move_cut(exchange::Cut::section, within.x());
+    drag(w, view->to_widget(exchange::Cut::section, within),
+         view->to_widget(exchange::Cut::section, within + Vec3(0, 0, 100)));
+    REQUIRE(w.document.ghost());
+    REQUIRE(w.document.ghost()->pieces.front().shape());
+    const double moved = w.document.ghost()->pieces.front().shape()->frame.origin.z();
+    CHECK(moved == Approx(up + 100).margin(11));
+    CHECK(w.document.job() == before);
+    REQUIRE(w.click("Add it"));
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    CHECK_FALSE(w.document.ghost());
+    REQUIRE(w.settle());
+    CHECK(shape(w, w.document.job().units[0].id + ".shelf 1").frame.origin.z() == Approx(moved).margin(1e-6));
+    w.main.show_sheet("new piece");
+    CHECK(w.document.ghost());
+    w.key(Qt::Key_Escape);
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    CHECK_FALSE(w.document.ghost());
+}
+
+TEST_CASE("units are folded, letters find a piece, and what is hidden comes back", "[furniture]") {
+    Window w;
+    add_settee(w);
+    auto* list = w.named<QListView>("pieces");
+    REQUIRE(list);
+    const auto rows = [&] { return list->model()->rowCount(); };
+    // What was just added is unfolded, for its first panel is chosen.
+    const int open = rows();
+    list->setFocus();
+    w.key(Qt::Key_Left);
+    CHECK(rows() < open);
+    w.key(Qt::Key_Right);
+    CHECK(rows() == open);
+    // The demo's three pieces and a settee's seven are under a dozen: nothing to find yet.
+    w.document.edit("more", [](job::Job& job) {
+        for (int k = 0; k < 6; ++k) {
+            job.pieces.push_back(job.pieces[2]);
+            job.pieces.back().id = "S9" + std::to_string(k);
+            job.pieces.back().name = "Bookshelf " + std::to_string(k);
+        }
+    });
+    REQUIRE(w.settle());
+    auto* find = w.named<QLineEdit>("find a piece");
+    REQUIRE(find);
+    REQUIRE(find->isVisible());
+    list->setFocus();
+    w.type("b");
+    CHECK(QApplication::focusWidget() == find);
+    w.type("ookshelf 4");
+    CHECK(rows() == 2);
+    w.key(Qt::Key_Return);
+    CHECK(w.document.selected_piece() == "S94");
+    find->clear();
+    w.document.select_piece("B1");
+    auto* view = boat(w);
+    w.main.show_step("Pieces in the boat");
+    const QImage all = view->grab().toImage();
+    view->setFocus();
+    w.key(Qt::Key_H);
+    CHECK(view->hidden() == 1);
+    CHECK(view->grab().toImage() != all);
+    w.key(Qt::Key_H, Qt::ShiftModifier);
+    CHECK(view->hidden() == 0);
+    w.key(Qt::Key_4);
+    CHECK(w.named<QWidget>("in 3-D")->isVisible());
+}
+
+TEST_CASE("a pipe in the way is entered, the pieces are cut around it, and one step undoes it", "[furniture]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto holes = shape(w, "B1").face_a.holes.size();
+    REQUIRE(w.click("in the way"));
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600, 0; 3600, 600, 0"));
+    REQUIRE(w.fill("diameter", "60"));
+    REQUIRE(w.settle());
+    CHECK(shape(w, "B1").face_a.holes.size() == holes + 1);
+    CHECK(w.sheet_words().contains("It meets:"));
+    // What cannot be is said, and nothing is changed.
+    const auto before = w.document.job();
+    REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600"));
+    CHECK(w.document.job() == before);
+    w.named<QLineEdit>("path (fwd, port, up; …)")->setFocus();
+    w.key(Qt::Key_Escape);
+    while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    CHECK(shape(w, "B1").face_a.holes.size() == holes);
+}
+
+TEST_CASE("holes, drains, free edges, planes and crossings are added in the facts, and what is wrong is told",
+          "[furniture]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.document.select_piece("B2");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto before = w.document.job();
+    const auto piece = [&]() -> const job::JobPiece& { return *job::find_piece(w.document.job(), "B2"); };
+    const auto show = [&](const QString& start) {
+        auto* box = w.named<QComboBox>("showing");
+        REQUIRE(box);
+        int at = -1;
+        for (int k = 0; k < box->count(); ++k)
+            if (box->itemText(k).startsWith(start)) at = k;
+        REQUIRE(at >= 0);
+        REQUIRE(w.choose("showing", at));
+    };
+    show("add to it");
+    REQUIRE(w.click("Add holes in rows"));
+    REQUIRE(piece().rows.size() == 1);
+    REQUIRE(w.fill("free area wanted, cm² (vent holes)", "21"));
+    REQUIRE(w.settle());
+    CHECK(shape(w, "B2").face_a.holes.size() == 3);
+    REQUIRE(w.fill("free area wanted, cm² (vent holes)", "900"));
+    REQUIRE(w.settle());
+    CHECK_FALSE(w.document.computed()->results.piece("B2")->shape());
+    REQUIRE(w.click("Remove holes vent holes"));
+    show("limber notch");
+    REQUIRE(w.choose("what it is (limber)", 1));
+    REQUIRE(w.settle());
+    CHECK(shape(w, "B2").face_a.holes.size() == 1);
+    show("what it is made of");
+    REQUIRE(w.fill("identical copies", "3"));
+    CHECK(piece().copies == 3);
+    show("add to it");
+    REQUIRE(w.click("Cut out a corner"));
+    REQUIRE(piece().notches.size() == 1);
+    REQUIRE(w.click("Remove notch cut-out"));
+    while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("a free edge is added, a pin of it dragged on the bench, a piece copied and mirrored", "[furniture]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.document.select_piece("S1");
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const auto before = w.document.job();
+    w.document.edit("A free front", [](job::Job& job) {
+        auto& e = job.pieces[2].edges[3];
+        e.kind = piece::EdgeKind::free;
+        // v runs forward, the piece lies to port, at smaller u: on the left of a line that goes forward.
+        e.line = {{{-700, 2000}, 0, false}, {{-760, 2600}, 0, true}, {{-700, 3250}, 0, false}};
+    });
+    REQUIRE(w.settle());
+    const double area = geometry::area_mm2(shape(w, "S1").face_a);
+    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    const auto to = [&](double u, double v) { return view->to_widget({u, v}).toPoint(); };
+    QTest::mousePress(view, Qt::LeftButton, Qt::NoModifier, to(-760, 2600));
+    for (int k = 1; k <= 6; ++k) QTest::mouseMove(view, to(-760 - 10 * k, 2600));
+    QMouseEvent move(QEvent::MouseMove, to(-820, 2600), view->mapToGlobal(to(-820, 2600)), Qt::NoButton,
+                     Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(view, &move);
+    QTest::mouseRelease(view, Qt::LeftButton, Qt::NoModifier, to(-820, 2600));
+    REQUIRE(w.settle());
+    CHECK(w.document.job().pieces[2].edges[3].line[1].at.x() == Approx(-820).margin(8));
+    CHECK(geometry::area_mm2(shape(w, "S1").face_a) < area - 10'000);
+    auto* showing = w.named<QComboBox>("showing");
+    REQUIRE(showing);
+    REQUIRE(w.choose("showing", 0));
+    REQUIRE(w.click("Its like on the other side"));
+    REQUIRE(w.settle());
+    const auto& made = w.document.job().pieces.back();
+    CHECK(w.document.selected_piece().toStdString() == made.id);
+    CHECK(shape(w, made.id).frame.to_space(geometry::centroid(shape(w, made.id).face_a)).y() < 0);
+    REQUIRE(w.click("Copy it"));
+    CHECK(w.document.job().pieces.size() == before.pieces.size() + 2);
+    while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("the sheet for a new piece shows every number of each kind at once at 1280 x 800", "[furniture]") {
+    Window w;
+    ask_for_kind(w, "bulkhead");
+    auto* scroll = w.main.sheet()->findChild<QScrollArea*>();
+    REQUIRE(scroll);
+    const auto shown_at_once = [&] {
+        QApplication::processEvents();
+        auto* form = scroll->findChild<Form*>();
+        REQUIRE(form);
+        const QPoint foot = form->mapTo(scroll->viewport(), QPoint(0, form->height()));
+        CHECK(foot.y() <= scroll->viewport()->height());
+    };
+    for (auto* kind : w.main.sheet()->findChildren<QToolButton*>("kind")) {
+        INFO(kind->text().toStdString());
+        QTest::mouseClick(kind, Qt::LeftButton);
+        shown_at_once();
+        // With ends at places of its own it has two more.
+        for (const char* end : {"aft end at", "fwd end at"})
+            if (w.main.sheet()->findChild<Form*>()->editor(end)) w.choose(end, 0);
+        shown_at_once();
+    }
+}
+
+TEST_CASE("asked for by key, the silhouettes have the keys: an arrow chooses, Enter adds it, Escape leaves",
+          "[furniture]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.main.show_step("Pieces");
+    REQUIRE(w.settle());
+    const std::size_t pieces = w.document.job().pieces.size();
+    const auto ask = [&] {
+        auto* add = w.button("Add a piece");
+        REQUIRE(add);
+        add->setFocus();
+        w.key(Qt::Key_Space);
+        REQUIRE(w.main.sheet());
+    };
+    ask();
+    w.key(Qt::Key_Right);
+    auto* now = qobject_cast<QToolButton*>(QApplication::focusWidget());
+    REQUIRE(now);
+    CHECK(now->text() == "half-bulkhead");
+    w.key(Qt::Key_Escape);
+    CHECK_FALSE(w.main.sheet());
+    CHECK(w.document.job().pieces.size() == pieces);
+    ask();
+    w.key(Qt::Key_Right);
+    w.key(Qt::Key_Return);
+    REQUIRE(w.settle());
+    CHECK_FALSE(w.main.sheet());
+    REQUIRE(w.document.job().pieces.size() == pieces + 1);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == jobs::ternlight());
+}
+
+TEST_CASE("arrows go over the silhouettes as they stand, up and down in their columns", "[furniture]") {
+    Window w;
+    auto* first = ask_for_kind(w, "bulkhead");
+    first->setFocus();
+    const auto now = [] { return qobject_cast<QToolButton*>(QApplication::focusWidget()); };
+    const auto kinds = w.main.sheet()->findChildren<QToolButton*>("kind");
+    for (const Qt::Key key : {Qt::Key_Down, Qt::Key_Down, Qt::Key_Right, Qt::Key_Up, Qt::Key_Up, Qt::Key_Left}) {
+        auto* before = now();
+        REQUIRE(before);
+        w.key(key);
+        auto* after = now();
+        REQUIRE(after);
+        CHECK(after->isChecked());
+        const QPoint by = after->pos() - before->pos();
+        if (key == Qt::Key_Down || key == Qt::Key_Up) {
+            CHECK(by.x() == 0);
+            CHECK((key == Qt::Key_Down ? by.y() : -by.y()) > 0);
+        } else {
+            CHECK(by.y() == 0);
+            CHECK((key == Qt::Key_Right ? by.x() : -by.x()) > 0);
+        }
+        // Nothing of them is passed over between two rows.
+        if (by.x() == 0)
+            CHECK(std::none_of(kinds.begin(), kinds.end(), [&](auto* k) {
+                return k->y() > std::min(before->y(), after->y()) && k->y() < std::max(before->y(), after->y());
+            }));
+    }
+    CHECK(now() == first);
+    w.key(Qt::Key_Up);
+    CHECK(now() == first);
+}
+
+TEST_CASE("a name stands within its shape on the screen, or nowhere", "[furniture]") {
+    QPainterPath shape;
+    shape.addRect(0, 0, 200, 100);
+    const QSizeF words(40, 12);
+    CHECK(*place_within(shape, {100, 50}, words) == QPointF(100, 50));
+    // Its middle is a doorway: beside it, the nearest place that has wood all around.
+    shape.addRect(60, 0, 80, 80);
+    const auto at = place_within(shape, {100, 50}, words);
+    REQUIRE(at);
+    CHECK(shape.contains(QRectF(*at - QPointF(20, 6), words)));
+    CHECK(std::abs(at->x() - 100) < 60);
+    CHECK_FALSE(place_within(shape, {100, 50}, {70, 30}));
+    CHECK_FALSE(place_within(shape, {100, 50}, {250, 12}));
 }

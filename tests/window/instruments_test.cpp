@@ -6,6 +6,7 @@
 #include <QTableView>
 
 #include "job/job_file.h"
+#include "support/jobs.h"
 #include "survey/instruments.h"
 #include "window/driver.h"
 
@@ -32,7 +33,7 @@ bool press(const Window& w, const QString& button) {
 
 /// A new set of `school` in the demo, made with keys; ends at Measure with the set shown.
 void make_set(Window& w, School school) {
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Measure");
     REQUIRE(w.settle());
     REQUIRE(press(w, "New set"));
@@ -169,7 +170,7 @@ TEST_CASE("rows pasted from a spreadsheet come in one step; a bad row is named a
 
 TEST_CASE("a second surface is made, named and given a layer; undo takes each back", "[instruments]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Shape");
     REQUIRE(w.settle());
     const auto before = w.document.job();
@@ -223,7 +224,7 @@ TEST_CASE("readings of a new instrument survive saving and opening", "[instrumen
 
 TEST_CASE("where little is known, Measure and Pieces say where to read next", "[instruments]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.edit("Lose most readings", [](job::Job& job) {
         for (auto& set : job.readings)
             for (std::size_t k = 0; k < set.readings.size(); ++k) set.readings[k].disabled = k % 4 != 0;

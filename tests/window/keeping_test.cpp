@@ -90,7 +90,7 @@ TEST_CASE("steady typing does not starve the journal: the first edits are on dis
 TEST_CASE("a single edit, and none after it, is kept within a second", "[keeping]") {
     const State state;
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     rename(w.document, "Only once");
     REQUIRE(QTest::qWaitFor([&] { return QFile::exists(w.main.keeper().journal().file()); }, 1000));
     CHECK(read_heading(w.main.keeper().journal().file()).name == "Only once");
@@ -248,7 +248,7 @@ TEST_CASE("new, demo, practice, open and close keep what is unsaved, and say whe
     const jobs::Folder folder;
     const QString other = saved_demo(folder, "other.job.json");
     Window w;
-    const std::function<void()> ways[] = {[&] { w.main.begin_new(); }, [&] { w.main.open_demo(); },
+    const std::function<void()> ways[] = {[&] { w.main.begin_new(); }, [&] { w.main.begin(jobs::ternlight()); },
                                           [&] { w.main.begin_practice(); }, [&] { w.main.open(other); }};
     int kept = 0;
     for (const auto& way : ways) {
@@ -262,7 +262,7 @@ TEST_CASE("new, demo, practice, open and close keep what is unsaved, and say whe
         Window last;
         last.main.begin_new();
         rename(last.document, "In the last second");
-        last.main.open_demo();
+        last.main.begin(jobs::ternlight());
         CHECK(notice(last).contains("its work is kept"));
         REQUIRE(last.click("Go back to it"));
         CHECK(last.document.job().name == "In the last second");
@@ -287,7 +287,7 @@ TEST_CASE("where work cannot be kept the window stays, says so, and another fold
     CHECK(notice(w).contains("cannot be kept"));
     CHECK(w.button("Save it as…"));
     CHECK(w.button("Close without it"));
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     CHECK(w.document.job().name == "Nowhere to go");
     CHECK(w.button("Go on without it"));
     const jobs::Folder good;

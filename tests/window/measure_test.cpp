@@ -16,7 +16,7 @@ namespace {
 
 /// A window on the demo at Measure with one set shown.
 void open_set(Window& w, int set) {
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Measure");
     REQUIRE(w.settle());
     auto* sets = w.named<QComboBox>("set of readings");
@@ -204,8 +204,30 @@ TEST_CASE("points are imported from a file, and a damaged file changes nothing a
     CHECK(set.school == survey::School::direct);
     REQUIRE(set.readings.size() == 2);
     CHECK(set.readings[1].sigma_mm == 4.0);
+    // Nobody has said yet what they met: no surface moves.
+    CHECK(set.surface_id.empty());
+    REQUIRE(w.settle());
+    for (const auto& surface : w.document.computed()->results.surfaces)
+        for (const auto& p : surface.points)
+            CHECK(static_cast<std::size_t>(p.set) + 1 < w.document.job().readings.size());
     w.document.undo_stack().undo();
     CHECK(w.document.job() == before);
+}
+
+TEST_CASE("points of a file lie on the surface that a person names", "[measure]") {
+    const jobs::Folder folder;
+    Window w;
+    open_set(w, 0);
+    jobs::write(folder.file("points.csv"), "3000,100,-360\n3000,200,-355\n");
+    REQUIRE(w.click("Import"));
+    auto* path = w.named<QLineEdit>("points file");
+    REQUIRE(path);
+    path->setText(QString::fromStdString(folder.file("points.csv")));
+    emit path->textEdited(path->text());
+    REQUIRE(w.button("Take the points over")->isEnabled());
+    REQUIRE(w.choose("what they met", 1));
+    REQUIRE(w.click("Take the points over"));
+    CHECK(w.document.job().readings.back().surface_id == w.document.job().surfaces[0].id);
 }
 
 TEST_CASE("a set is removed whole and comes back whole", "[measure]") {

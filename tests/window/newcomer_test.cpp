@@ -101,20 +101,40 @@ void begin_guided(Hands& hands) {
     REQUIRE(QApplication::focusWidget()->accessibleName() == "next station");
 }
 
-/// Everything that is painted or written on a widget, as text.
-QStringList words_on(QWidget& widget) {
+/// Words that are painted or written on a widget, and where they begin.
+struct Written {
+    QString words;
+    QPointF at;
+};
+
+std::vector<Written> written_on(QWidget& widget) {
     QBuffer buffer;
     buffer.open(QIODevice::WriteOnly);
     QSvgGenerator svg;
     svg.setOutputDevice(&buffer);
     svg.setSize(widget.size());
+    svg.setResolution(widget.logicalDpiX());
     QPainter painter(&svg);
     widget.render(&painter);
     painter.end();
-    QStringList out;
+    std::vector<Written> out;
     const QString text = QString::fromUtf8(buffer.data());
-    static const QRegularExpression element("<text[^>]*>([^<]*)</text>");
-    for (auto it = element.globalMatch(text); it.hasNext();) out << it.next().captured(1);
+    static const QRegularExpression element(
+        "matrix\\(([^)]*)\\)\"[^>]*>\\s*<text[^>]* x=\"([^\"]*)\" y=\"([^\"]*)\"[^>]*>([^<]*)</text>");
+    for (auto it = element.globalMatch(text); it.hasNext();) {
+        const auto found = it.next();
+        const QStringList m = found.captured(1).split(',');
+        const QTransform turned(m[0].toDouble(), m[1].toDouble(), m[2].toDouble(), m[3].toDouble(), m[4].toDouble(),
+                                m[5].toDouble());
+        out.push_back(
+            {found.captured(4), turned.map(QPointF(found.captured(2).toDouble(), found.captured(3).toDouble()))});
+    }
+    return out;
+}
+
+QStringList words_on(QWidget& widget) {
+    QStringList out;
+    for (const Written& one : written_on(widget)) out << one.words;
     return out;
 }
 
@@ -154,6 +174,27 @@ TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF"
     INFO("keys " << hands.keys - path.size());
     // Counted in docs/first-piece.md; a practised hand types two a second, a new one about one.
     CHECK(hands.keys - path.size() < 300);
+}
+
+TEST_CASE("of a boat that was read on one side, Weigh shows the centre line and all that is weighed", "[newcomer]") {
+    Window w;
+    Hands hands{w};
+    begin_guided(hands);
+    type_stations(hands);
+    hands.key(Qt::Key_Return, Qt::ControlModifier);
+    REQUIRE(w.settle());
+    w.main.show_step("Weigh");
+    REQUIRE(w.settle());
+    auto* drawing = w.step_drawing("Weigh");
+    const auto written = written_on(*drawing);
+    for (const char* words :
+         {"centre line", "datum", "fwd →", "from above, port up", "from starboard", "all added"}) {
+        INFO(words);
+        const auto at =
+            std::find_if(written.begin(), written.end(), [&](const auto& one) { return one.words == words; });
+        REQUIRE(at != written.end());
+        CHECK(QRectF(drawing->rect()).contains(at->at));
+    }
 }
 
 TEST_CASE("a wrong reading on a newcomer's hull is named in the set's terms, and one comes to it", "[newcomer]") {
@@ -244,7 +285,7 @@ TEST_CASE("a field that is entered offers its value selected; a wrong one is not
 
 TEST_CASE("the wheel over every field of every screen changes nothing", "[newcomer]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     const auto before = w.document.job();
     int tried = 0;
@@ -279,7 +320,7 @@ TEST_CASE("the wheel over every field of every screen changes nothing", "[newcom
 
 TEST_CASE("in inches no screen says millimetres", "[newcomer]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.edit("Change the unit", [](job::Job& job) {
         job.unit = units::LengthUnit::inch;
         // Names are a person's own words.
@@ -372,7 +413,7 @@ TEST_CASE("all clear is said only when there is something to be clear about", "[
 
 TEST_CASE("a template from a photo lies on no surface until it is placed", "[newcomer]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     const auto before = w.document.computed()->results.surfaces.front().fit;
     w.document.edit("Take a template over from a photo", [](job::Job& job) {
@@ -391,7 +432,7 @@ TEST_CASE("the first page shows the jobs worked on last, and a new one is named 
     const std::string path = folder.file("recent.job.json");
     {
         Window w;
-        w.main.open_demo();
+        w.main.begin(jobs::ternlight());
         CHECK(w.main.proposed_name() == "Ternlight, Fit-out of Ternlight.job.json");
         REQUIRE(w.main.keeper().save_to(QString::fromStdString(path)));
     }
@@ -399,6 +440,8 @@ TEST_CASE("the first page shows the jobs worked on last, and a new one is named 
     w.main.show_first_page();
     auto* card = w.named<QPushButton>("open Fit-out of Ternlight");
     REQUIRE(card);
+    QApplication::processEvents();
+    for (auto* words : card->findChildren<QLabel*>()) CHECK(words->height() >= words->sizeHint().height());
     QTest::mouseClick(card, Qt::LeftButton);
     CHECK(w.document.job().boat.name == "Ternlight");
     CHECK(w.document.path() == QString::fromStdString(path));

@@ -3,6 +3,7 @@
 #include <QDir>
 
 #include <QFile>
+#include <QToolButton>
 
 #include "app/keeping/journal.h"
 #include "app/look/theme.h"
@@ -11,6 +12,7 @@
 #include "job/job_file.h"
 #include "job/starting_unit.h"
 #include "practice/instruments.h"
+#include "support/jobs.h"
 #include "support/photo.h"
 #include "support/practice_jobs.h"
 #include "survey/instruments.h"
@@ -189,7 +191,7 @@ int main(int argc, char** argv) {
         const QDir away(QDir::temp().filePath("bevelsmith-pictures"));
         away.mkpath(".");
         const QString path = away.filePath("t.job.json");
-        w.main.open_demo();
+        w.main.begin(jobs::ternlight());
         w.main.keeper().save_to(path);
         for (int k = 0; k < 3; ++k) {
             w.document.edit("x", [](job::Job& job) { job.name += "."; });
@@ -226,16 +228,16 @@ int main(int argc, char** argv) {
     w.document.select_piece("B2");
     w.main.show_step("Fix");
     shoot("fix");
-    w.document.edit("A settee", [&](job::Job& job) {
-        job.units.push_back(job::starting_unit(job, w.document.computed()->results, furniture::UnitKind::settee));
-    });
-    w.settle();
-    w.document.select_piece("U1.top");
+    w.document.select_piece("U2.top");
     w.main.show_step("Pieces in the boat");
     w.settle();
     shoot("boat");
+    w.main.show_sheet("new piece");
+    w.named<QToolButton>("shelves")->click();
+    shoot("adding");
+    w.main.sheet()->setFocus();
+    w.key(Qt::Key_Escape);
     w.main.step_named("Pieces")->show_in_boat(false);
-    w.document.undo_stack().undo();
     w.settle();
     w.document.select_piece("B1");
     w.main.show_step("Pieces");
@@ -259,7 +261,7 @@ int main(int argc, char** argv) {
         w.main.show_sheet("photo");
         shoot("photo-small");
         w.main.resize(1280, 800);
-        w.main.open_demo();
+        w.main.begin(jobs::ternlight());
         for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
             w.main.show_sheet(sheet);
             shoot(QString(sheet).replace(' ', '-'));

@@ -98,7 +98,7 @@ TEST_CASE("the first page leads to the practice hull", "[practising]") {
 
 TEST_CASE("a datum is typed, refused where it cannot be, and moves what was held by gravity", "[practising]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.main.show_step("Measure");
     REQUIRE(w.settle());
     QTest::keyClick(&w.main, Qt::Key_L, Qt::ControlModifier);
@@ -124,7 +124,7 @@ TEST_CASE("a datum is typed, refused where it cannot be, and moves what was held
 TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     const jobs::Folder folder;
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     w.main.show_sheet("datum");
     REQUIRE(w.click("Write the page of marks"));

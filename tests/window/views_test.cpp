@@ -22,7 +22,7 @@ using driver::Window;
 namespace {
 
 void open(Window& w, const QString& step, const QString& piece = "B1") {
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece(piece);
     w.main.show_step(step);
     REQUIRE(w.settle());
@@ -213,6 +213,7 @@ TEST_CASE("a fixing rule is changed for the yard and every piece follows", "[vie
     Window w;
     open(w, "Fix", "B2");
     const auto blocks = w.document.computed()->results.piece("B2")->fixing.blocks.positions.size();
+    REQUIRE(w.choose("showing", 1));
     REQUIRE(w.fill("blocks at most apart", "150"));
     CHECK(w.document.job().fixing_rules.block_spacing_mm == 150);
     REQUIRE(w.settle());
@@ -224,7 +225,23 @@ TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where 
     open(w, "Cut");
     auto* view = static_cast<DrawingView*>(w.step_drawing("Cut"));
     const auto& sheets = w.document.computed()->results.sheets[0];
-    const auto shape = sheets::placed(*sheets.problem, sheets.layout->placements[0]);
+    // One that has free room beside it, and where that is.
+    std::size_t which = 0;
+    Vec2 free(0, 0);
+    const auto lies = [&](std::size_t k, const Vec2& by) {
+        sheets::Layout moved = *sheets.layout;
+        moved.placements[k].shift += by;
+        return sheets::violations(*sheets.problem, moved).empty();
+    };
+    for (std::size_t k = 0; k < sheets.layout->placements.size() && free.isZero(); ++k)
+        for (double x = -1400; x <= 1400 && free.isZero(); x += 20)
+            for (double y = -420; y <= 420 && free.isZero(); y += 20)
+                // A pixel is some millimetres: there must be room around it.
+                if (sheets.layout->placements[k].sheet == 0 && Vec2(x, y).norm() > 30 && lies(k, {x, y}) &&
+                    lies(k, {x + 5, y + 5}) && lies(k, {x - 5, y - 5}))
+                    which = k, free = {x, y};
+    REQUIRE_FALSE(free.isZero());
+    const auto shape = sheets::placed(*sheets.problem, sheets.layout->placements[which]);
     const auto box = geometry::bounding_box(shape.outer);
     // A corner of the C-shaped half where there is wood.
     Vec2 grip = box.centre();
@@ -241,9 +258,9 @@ TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where 
         QTest::mouseRelease(view, Qt::LeftButton, {}, to.toPoint());
     };
     const auto before = w.document.job();
-    drag({-500, 0});
+    drag({-3000, 0});
     CHECK(w.document.job() == before);
-    drag({700, 0});
+    drag(free);
     REQUIRE(w.document.job().layouts.size() == 1);
     REQUIRE(w.settle());
     CHECK(w.document.computed()->results.sheets[0].locked);
@@ -255,6 +272,7 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
     Window w;
     open(w, "Cut");
     const auto before = w.document.job();
+    REQUIRE(w.choose("showing", 1));
     REQUIRE(w.click("Add another sheet"));
     REQUIRE(w.document.job().materials.size() == 3);
     REQUIRE(w.settle());
@@ -286,6 +304,7 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
 TEST_CASE("an unused sheet is shown empty, in words", "[views]") {
     Window w;
     open(w, "Cut");
+    REQUIRE(w.choose("showing", 1));
     REQUIRE(w.click("Add another sheet"));
     REQUIRE(w.settle());
     CHECK(w.named<QComboBox>("sheets of")->currentText().contains("another"));
@@ -301,7 +320,7 @@ TEST_CASE("job, boat and coating are named and weighed", "[views]") {
     REQUIRE(w.fill("job", "Spring refit"));
     CHECK(w.document.job().name == "Spring refit");
     CHECK(w.main.windowTitle().startsWith("Spring refit"));
-    REQUIRE(w.fill("all coats, cured", "0.56"));
+    REQUIRE(w.fill("coating a face, cured", "0.56"));
     REQUIRE(w.settle());
     CHECK(w.document.computed()->results.added.mass_kg > kg + 1);
 }

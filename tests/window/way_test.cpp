@@ -7,6 +7,7 @@
 #include <QFileDialog>
 #include <QTableView>
 #include <QTimer>
+#include <QToolButton>
 #include <cmath>
 
 #include "job/job_file.h"
@@ -124,7 +125,7 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
 
 TEST_CASE("a piece with its fields changed by keyboard follows, step by step, and is undone", "[way]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece("B2");
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
@@ -148,16 +149,16 @@ TEST_CASE("a piece with its fields changed by keyboard follows, step by step, an
 
 TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
     // As they are offered where both sides are known: bulkhead, half-bulkhead, shelf, face.
     const char* at[] = {"2600", "2300", "300", "500"};
     for (int kind = 0; kind < 4; ++kind) {
         w.main.show_sheet("new piece");
-        auto* box = w.named<QComboBox>("kind");
-        REQUIRE(box);
-        box->setFocus();
-        for (int k = 0; k < kind; ++k) w.key(Qt::Key_Down);
+        const char* names[] = {"bulkhead", "half-bulkhead", "shelf", "face"};
+        auto* silhouette = w.named<QToolButton>(names[kind]);
+        REQUIRE(silhouette);
+        QTest::mouseClick(silhouette, Qt::LeftButton);
         REQUIRE(w.fill(kind < 2 ? "face A at, fwd" : kind == 3 ? "face A at, port" : "face A at, up", at[kind]));
         REQUIRE(w.click("Add it"));
         REQUIRE(w.settle());
@@ -173,7 +174,7 @@ TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
 
 TEST_CASE("openings, notches and joints are added, changed and removed in the facts", "[way]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece("B2");
     w.main.show_step("Pieces");
     REQUIRE(w.settle());
@@ -237,7 +238,7 @@ TEST_CASE("a job with nothing in it but a name can be worked on", "[way]") {
 
 TEST_CASE("a piece is removed and comes back with undo; the selection moves on", "[way]") {
     Window w;
-    w.main.open_demo();
+    w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
     w.main.show_step("Pieces");
     REQUIRE(w.settle());

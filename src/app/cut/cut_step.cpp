@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/cut/choice_fields.h"
 #include "app/cut/material_fields.h"
 #include "app/cut/sheet_drawing.h"
 #include "app/document/nest_search.h"
@@ -49,6 +50,15 @@ class CutStep : public Step {
         form_ = new_form();
         panel->add(form_);
         panel->end();
+        auto* more = new QHBoxLayout;
+        for (const auto& [words, sheet] : {std::pair("Stock and lengths", "stock"), {"Cost and shopping", "cost"}}) {
+            auto* b = new QPushButton(words);
+            b->setObjectName("quiet");
+            more->addWidget(b);
+            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] { emit wants_sheet(name); });
+        }
+        more->addStretch(1);
+        panel->column()->insertLayout(panel->column()->count(), more);
         act_ = panel->act("Papers to cut from");
         facts_ = panel;
         connect(materials_, &QComboBox::activated, this,
@@ -65,6 +75,8 @@ class CutStep : public Step {
         });
         connect(&nest_, &NestSearch::finished, this, &CutStep::take);
         connect(&state_, &CutState::changed, this, &CutStep::refresh);
+        connect(static_cast<SheetDrawing*>(stage_), &SheetDrawing::piece_asked, this,
+                [this] { emit wants_step("Pieces"); });
         connect(&document_, &Document::job_changed, this, &CutStep::refresh);
         refresh();
     }
@@ -112,10 +124,7 @@ class CutStep : public Step {
 
     void keep_layout(const job::SheetResult& result, const sheets::Layout& layout) {
         const auto lock = job::lock_layout(result, layout);
-        document_.edit("Keep a layout", [&](job::Job& job) {
-            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == lock.material_id; });
-            job.layouts.push_back(lock);
-        });
+        document_.edit("Keep a layout", [&](job::Job& job) { job::use_layout(job, lock); });
     }
 
     void keep() {
@@ -123,7 +132,10 @@ class CutStep : public Step {
         if (!r) return;
         if (!r->locked && r->broken_lock.empty()) return keep_layout(*r, *r->layout);
         document_.edit("Let a layout go", [id = r->material_id](job::Job& job) {
-            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id; });
+            for (auto& l : job.layouts)
+                if (l.material_id == id && l.in_use)
+                    std::erase_if(l.placements, [](const auto& at) { return !at.pinned; });
+            std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == id && l.placements.empty(); });
         });
     }
 
@@ -135,9 +147,25 @@ class CutStep : public Step {
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
-            if (f.check == "sheet too small") about.push_back(f);
+            if (f.check == "sheet too small" || f.check == "changed since it was cut" ||
+                f.check == "no bar for a length")
+                about.push_back(f);
         findings_->show_findings(about);
-        show_rules();
+        FieldList fields;
+        add_choice_fields(fields, document_, state_);
+        if (state_.choice.what == CutChoice::What::nothing) {
+            // Without a sheet there is nothing to rule over.
+            const int now = document_.job().materials.empty() ? 1 : std::clamp(facts_of_, 0, 1);
+            fields.choice("showing", now, {"how it is cut", "the sheet, as it is bought"}, [this](const QVariant& v) {
+                facts_of_ = v.toInt();
+                refresh();
+            });
+            if (now == 0) add_rule_fields(fields, document_);
+            else
+                add_material_fields(fields, document_, state_.material_id(),
+                                    [this](const std::string& id) { state_.show_material(id); });
+        }
+        form_->show_fields(fields.take());
         if (!r) return;
         double whole = 0, used = 0;
         for (int s : r->layout->sheet_stock)
@@ -184,25 +212,10 @@ class CutStep : public Step {
         materials_->setCurrentIndex(now);
     }
 
-    void show_rules() {
-        const auto& cutting = document_.job().cutting;
-        const auto set = [this](double job::CuttingRules::*member) {
-            return [this, member](const QVariant& v) {
-                document_.edit("Change how it is cut", [&](job::Job& job) { job.cutting.*member = v.toDouble(); });
-            };
-        };
-        FieldList fields;
-        fields.heading("Cutting")
-            .length("between parts", cutting.spacing_mm, set(&job::CuttingRules::spacing_mm), 0, 200)
-            .length("sheet's edge left", cutting.edge_margin_mm, set(&job::CuttingRules::edge_margin_mm), 0, 200);
-        add_material_fields(fields, document_, state_.material_id(),
-                            [this](const std::string& id) { state_.show_material(id); });
-        form_->show_fields(fields.take());
-    }
-
     CutState state_;
     NestSearch nest_;
     job::SheetResult sought_;
+    int facts_of_ = 0;  ///< when nothing is chosen: the rules, or the sheet
     QComboBox* materials_;
     Figure *sheets_, *used_, *left_;
     QLabel *lock_words_, *progress_;

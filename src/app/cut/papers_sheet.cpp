@@ -7,16 +7,27 @@
 #include <QPrinter>
 #include <algorithm>
 
+#include "exchange/cut_list.h"
 #include "exchange/drawing.h"
+#include "exchange/sheet_plan.h"
+#include "exchange/step_file.h"
+#include "job/file_io.h"
+#include "job/in_full.h"
+#include "paper/cut_papers.h"
 #include "paper/pdf.h"
 
 namespace bevelsmith::app {
+namespace {
+
+constexpr const char* whole_job = "*";
+constexpr const char* sheet_prefix = "sheet:";
+
+}  // namespace
 
 PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cut from") {
     what_ = panel_->choice("piece or part", {});
     what_->setAccessibleName("piece or part");
-    format_ = panel_->choice("written as", {"PDF at 1:1 on A4", "PDF at 1:1 on A3", "DXF, faces and marks in layers",
-                                            "SVG at 1:1", "CSV, ordinates and bevels"});
+    format_ = panel_->choice("written as", {});
     format_->setAccessibleName("written as");
     path_ = new QLineEdit;
     path_->setAccessibleName("file");
@@ -60,39 +71,90 @@ void PapersSheet::refresh() {
     const std::string before = ids_.empty() ? document_.selected_piece().toStdString() : chosen_id();
     ids_.clear();
     what_->clear();
-    for (const auto& piece : document_.computed()->results.pieces) {
+    const auto computed = document_.computed();
+    const auto add = [this](const std::string& id, const QString& words) {
+        ids_.push_back(id);
+        what_->addItem(words);
+    };
+    for (const auto& piece : computed->results.pieces) {
         const auto* shape = piece.shape();
         if (!shape) continue;
-        const auto* spec = job::find_piece(document_.computed()->job, piece.id);
-        ids_.push_back(piece.id);
-        what_->addItem(QString::fromStdString(piece.id + "  " + (spec ? spec->name : "")));
+        if (ids_.empty()) add(whole_job, "The whole job: cut list and other tables");
+        const auto* spec = job::find_piece(computed->job, piece.id);
+        add(piece.id, QString::fromStdString(piece.id + "  " + (spec ? spec->name : "")));
         for (const auto& part : shape->parts) {
             if (shape->parts.size() < 2) break;
-            ids_.push_back(part.id);
-            what_->addItem(QString::fromStdString("    " + part.id + "  " + part.name));
+            add(part.id, QString::fromStdString("    " + part.id + "  " + part.name));
         }
+    }
+    for (const auto& sheets : computed->results.sheets) {
+        const auto* material = job::find_material(computed->job, sheets.material_id);
+        for (std::size_t s = 0; s < sheets.layout->sheet_stock.size(); ++s)
+            add(sheet_prefix + sheets.material_id + ":" + std::to_string(s),
+                QString("Sheet %1 of %2").arg(s + 1).arg(QString::fromStdString(material ? material->name : "")));
     }
     const auto it = std::find(ids_.begin(), ids_.end(), before);
     what_->setCurrentIndex(it == ids_.end() ? (ids_.empty() ? -1 : 0) : static_cast<int>(it - ids_.begin()));
     act_->setEnabled(!ids_.empty());
-    print_->setEnabled(!ids_.empty());
+    offer_formats();
     propose_path();
 }
 
+PapersSheet::Of PapersSheet::chosen() const {
+    const std::string id = chosen_id();
+    return id == whole_job ? Of::job : id.rfind(sheet_prefix, 0) == 0 ? Of::sheet : Of::piece;
+}
+
+/// What each is written as, and the ending of its file.
+const std::vector<PapersSheet::Written>& PapersSheet::written_as() const {
+    static const std::vector<Written> piece{{"PDF at 1:1 on A4", "pdf"},
+                                            {"PDF at 1:1 on A3", "pdf"},
+                                            {"DXF, faces and marks in layers", "dxf"},
+                                            {"SVG at 1:1", "svg"},
+                                            {"CSV, ordinates and bevels", "csv"},
+                                            {"STEP, solids with their bevels", "step"}};
+    static const std::vector<Written> sheet{{"DXF, outlines, openings and marks in layers", "dxf"},
+                                            {"SVG at 1:1", "svg"}};
+    static const std::vector<Written> job{{"Workbook (XLSX): cut list, shopping, lengths, saw cuts", "xlsx"},
+                                          {"Cut list, sheets, labels on A4 (PDF)", "pdf"},
+                                          {"Cut list (CSV)", "csv"},
+                                          {"Shopping list (CSV)", "csv"},
+                                          {"Lengths from bars (CSV)", "csv"},
+                                          {"Saw cuts with their tilts (CSV)", "csv"},
+                                          {"STEP, all pieces as solids", "step"}};
+    return chosen() == Of::piece ? piece : chosen() == Of::sheet ? sheet : job;
+}
+
+void PapersSheet::offer_formats() {
+    QStringList words, shown;
+    for (const auto& one : written_as()) words << one.words;
+    for (int k = 0; k < format_->count(); ++k) shown << format_->itemText(k);
+    if (words != shown) {
+        format_->clear();
+        format_->addItems(words);
+        format_->setCurrentIndex(0);
+    }
+    print_->setEnabled(!ids_.empty() && chosen() == Of::piece);
+}
+
 void PapersSheet::propose_path() {
-    const char* endings[] = {"pdf", "pdf", "dxf", "svg", "csv"};
-    const int format = std::max(0, format_->currentIndex());
+    offer_formats();
+    const auto format = static_cast<std::size_t>(std::max(0, format_->currentIndex()));
+    const QString ending = written_as()[std::min(format, written_as().size() - 1)].ending;
+    static const char* tables[] = {"cut-list", "cut-papers", "cut-list", "shopping", "lengths", "saw-cuts", "pieces"};
+    const QString name =
+        chosen() == Of::job ? QString(tables[std::min<std::size_t>(format, 6)]) : QString::fromStdString(chosen_id());
     if (!own_path_) {
         const QString folder =
             document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-        const QString path =
-            QDir(folder).filePath(QString::fromStdString(chosen_id()).replace('/', '-') + "." + endings[format]);
+        const QString path = QDir(folder).filePath(QString(name).replace('/', '-').replace(':', '-') + "." + ending);
         path_->setText(path.startsWith(QDir::homePath() + "/") ? "~" + path.mid(QDir::homePath().size()) : path);
     } else {
         const QFileInfo info(path_->text());
-        path_->setText(info.dir().filePath(info.completeBaseName() + "." + endings[format]));
+        path_->setText(info.dir().filePath(info.completeBaseName() + "." + ending));
     }
     pages_->clear();
+    if (chosen() != Of::piece) return;
     if (const auto drawing =
             exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
         drawing && format < 2) {
@@ -118,19 +180,51 @@ void PapersSheet::print() {
     emit said("Sent to the printer at 1:1. Measure the line of 100 mm before you cut.");
 }
 
-void PapersSheet::write() {
-    const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
-    if (!drawing) return fault_->say(QString::fromStdString(drawing.error().message));
+Result<bool> PapersSheet::write_to(const std::string& path) const {
+    const auto computed = document_.computed();
+    const auto& job = computed->job;
+    const auto& results = computed->results;
     const int format = format_->currentIndex();
+    if (chosen() == Of::sheet) {
+        const std::string rest = chosen_id().substr(std::string(sheet_prefix).size());
+        const auto colon = rest.rfind(':');
+        for (const auto& sheets : results.sheets) {
+            if (sheets.material_id != rest.substr(0, colon)) continue;
+            const int s = std::stoi(rest.substr(colon + 1));
+            return format == 0 ? exchange::write_sheet_dxf(job, sheets, s, path)
+                               : exchange::write_sheet_svg(job, sheets, s, path);
+        }
+        return Error{"this sheet is no longer laid out"};
+    }
+    if (chosen() == Of::job) {
+        switch (format) {
+            case 0: return exchange::write_workbook(job, results, path);
+            case 1: return paper::write_cut_papers(job, results, path);
+            case 2: return job::write_file_atomically(path, exchange::cut_list_csv(exchange::cut_list(job, results)));
+            case 3: return job::write_file_atomically(path, exchange::shopping_csv(job, results));
+            case 4: return job::write_file_atomically(path, exchange::lengths_csv(results));
+            case 5: return job::write_file_atomically(path, exchange::edge_cuts_csv(job, results));
+            default: {
+                std::vector<std::string> all;
+                for (const auto& piece : job.pieces) all.push_back(piece.id);
+                return exchange::write_step(job, results, all, path);
+            }
+        }
+    }
+    if (format == 5) return exchange::write_step(job, results, {job::piece_of_part(chosen_id())}, path);
+    const auto drawing = exchange::drawing_of(job, results, chosen_id());
+    if (!drawing) return drawing.error();
+    const exchange::Format formats[] = {exchange::Format::dxf, exchange::Format::svg, exchange::Format::csv};
+    return format < 2 ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
+                      : exchange::write_drawing(*drawing, formats[format - 2], path);
+}
+
+void PapersSheet::write() {
     QString typed = path_->text().trimmed();
     if (typed.startsWith("~/")) typed = QDir::homePath() + typed.mid(1);
-    const std::string path = typed.toStdString();
-    if (path.empty()) return fault_->say("Say to which file.");
-    const exchange::Format formats[] = {exchange::Format::dxf, exchange::Format::svg, exchange::Format::csv};
-    const auto written = format < 2
-                             ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
-                             : exchange::write_drawing(*drawing, formats[format - 2], path);
-    if (!written) return fault_->say("Not written: " + QString::fromStdString(written.error().message));
+    if (typed.isEmpty()) return fault_->say("Say to which file.");
+    if (const auto written = write_to(typed.toStdString()); !written)
+        return fault_->say("Not written: " + QString::fromStdString(written.error().message));
     fault_->clear();
     emit said("Written: " + typed);
     emit close_asked();

@@ -8,13 +8,21 @@
 
 namespace bevelsmith::app {
 
-/// Papers and files of one piece or part.
+/// Papers and files of one piece or part, of a sheet, or of the whole job.
 class PapersSheet : public SideSheet {
     Q_OBJECT
   public:
     explicit PapersSheet(Document& document);
 
   private:
+    enum class Of { job, piece, sheet };
+    struct Written {
+        QString words, ending;
+    };
+    Of chosen() const;
+    const std::vector<Written>& written_as() const;
+    void offer_formats();
+    Result<bool> write_to(const std::string& path) const;
     void refresh();
     void propose_path();
     void write();

@@ -5,67 +5,163 @@
 #include <cmath>
 
 #include "app/look/theme.h"
+#include "app/widgets/free_places.h"
+#include "job/in_full.h"
 
 namespace bevelsmith::app {
+
+bool CutState::is_pinned(const std::string& part_id) const {
+    for (const auto& layout : held_->job.layouts)
+        if (layout.material_id == material_ && layout.in_use)
+            for (const auto& at : layout.placements)
+                if (at.part_id == part_id) return at.pinned;
+    return false;
+}
+
+void CutState::drop_stale_choice() {
+    const auto* r = result();
+    const int sheets = r ? static_cast<int>(r->layout->sheet_stock.size()) : 0;
+    const auto& parts = r ? r->problem->parts : std::vector<sheets::Part>{};
+    using What = CutChoice::What;
+    const bool gone = (choice.what == What::sheet && choice.sheet >= sheets) ||
+                      (choice.what == What::cut_sheet && choice.sheet >= static_cast<int>(cut_sheets().size())) ||
+                      (choice.what == What::part && std::none_of(parts.begin(), parts.end(), [&](const auto& p) {
+                           return p.id == choice.part_id;
+                       }));
+    if (gone) choice = {};
+}
 
 void SheetDrawing::draw(Pencil& pencil) {
     const auto* r = state_.result();
     if (!r) return;
+    for (int s = 0; s < sheet_count(); ++s) draw_sheet(pencil, s);
+    for (int c = 0; c < static_cast<int>(state_.cut_sheets().size()); ++c) draw_cut_sheet(pencil, c);
+    for (std::size_t k = 0; k < state_.placements.size(); ++k)
+        if (static_cast<int>(k) != state_.held) draw_part(pencil, k);
+    draw_held(pencil);
+    for (std::size_t k = 0; k < state_.placements.size(); ++k) draw_name(pencil, k);
     const auto& c = theme().colours();
-    const auto* material = state_.material();
-    for (int s = 0; s < static_cast<int>(r->layout->sheet_stock.size()); ++s) {
-        const Vec2 origin = sheet_origin(s), size = sheet_size();
-        const geometry::Polygon sheet{geometry::rectangle({origin, origin + size}), {}};
-        pencil.painter().setPen(Qt::NoPen);
-        pencil.fill(c.field);
-        pencil.polygon(sheet);
-        QColor hatch = c.line;
-        pencil.fill(QBrush(hatch, Qt::BDiagPattern));
-        pencil.polygon(sheet);
-        pencil.fill(Qt::NoBrush);
-        pencil.pen(c.ink, 1.4);
-        pencil.polygon(sheet);
-        pencil.pen(c.faint, 1);
-        pencil.text(origin + Vec2(0, size.y()), QString("Sheet %1").arg(s + 1), {28, -11}, size::text, true, false);
-        if (material && material->has_grain)
-            pencil.text(origin + Vec2(size.x(), size.y()), "grain ↔", {-28, -11}, size::text_small, false, false);
-    }
-    const int selected = state_.held;
-    for (std::size_t k = 0; k < state_.placements.size(); ++k) {
-        const auto& at = state_.placements[k];
-        const auto shape = shape_at(at);
-        const bool mine = r->problem->parts[static_cast<std::size_t>(at.part)].id.starts_with(
-            state_.document.selected_piece().toStdString());
-        pencil.painter().setPen(Qt::NoPen);
-        pencil.fill(c.wood);
-        pencil.polygon(shape);
-        pencil.fill(Qt::NoBrush);
-        if (material && material->has_grain) pencil.grain(shape, 0, c.ink);
-        pencil.pen(static_cast<int>(k) == selected || mine ? c.accent : c.ink, static_cast<int>(k) == selected ? 2.6
-                                                                               : mine                          ? 2
-                                                                                                               : 1.4);
-        pencil.polygon(shape);
-        // Where there is wood: the middle of a C-shaped half is its doorway.
-        Vec2 label = geometry::centroid(shape);
-        if (!geometry::contains(shape, label)) {
-            const auto box = geometry::bounding_box(shape.outer);
-            for (int i = 1; i < 12; ++i)
-                for (const double y : {0.5, 0.35, 0.65, 0.2, 0.8}) {
-                    const Vec2 q = box.min + Vec2(box.width() * i / 12, box.height() * y);
-                    if (geometry::contains(shape, q) && (!geometry::contains(shape, label) ||
-                                                         (q - box.centre()).norm() < (label - box.centre()).norm()))
-                        label = q;
-                }
-        }
-        pencil.pen(c.ink, 1);
-        pencil.text(label, QString::fromStdString(r->problem->parts[static_cast<std::size_t>(at.part)].id), {0, 0},
-                    size::text, true, false);
-    }
     pencil.painter().setFont(Theme::font(size::text_small));
-    pencil.painter().setPen(state_.refusal.isEmpty() ? c.faint : c.stop);
+    const QString wrong = !collision_.empty() ? QString::fromStdString(collision_) : state_.refusal;
+    pencil.painter().setPen(wrong.isEmpty() ? c.faint : c.stop);
     pencil.painter().drawText(
         QRectF(16, 8, width() - 32, 18), Qt::AlignLeft,
-        state_.refusal.isEmpty() ? "drag a part to move it, R turns it; good face up" : state_.refusal);
+        wrong.isEmpty() ? "drag a part to move it, R turns it, twice: its piece; good face up" : wrong);
+}
+
+void SheetDrawing::draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const {
+    const auto& c = theme().colours();
+    pencil.painter().setPen(Qt::NoPen);
+    for (const QBrush& ground : {QBrush(c.field), QBrush(c.line, Qt::BDiagPattern)}) {
+        pencil.fill(ground);
+        pencil.polygon(sheet);
+    }
+    pencil.fill(Qt::NoBrush);
+    pencil.pen(chosen ? c.accent : c.ink, chosen ? 2.4 : 1.4);
+    pencil.polygon(sheet);
+}
+
+void SheetDrawing::draw_sheet(Pencil& pencil, int s) const {
+    const auto& c = theme().colours();
+    const auto& r = *state_.result();
+    const auto stock = static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)]);
+    const auto sheet = geometry::transformed(r.problem->stock[stock].shape, 0, sheet_origin(s));
+    const auto box = geometry::bounding_box(sheet.outer);
+    draw_ground(pencil, sheet, state_.choice.what == CutChoice::What::sheet && state_.choice.sheet == s);
+    pencil.pen(c.faint, 1);
+    const auto& offcut = r.stock_names[stock];
+    const QString name = offcut.empty() ? QString("Sheet %1").arg(s + 1) : "Offcut " + QString::fromStdString(offcut);
+    pencil.text({box.min.x(), box.max.y()}, name, {28, -11}, size::text, true, false);
+    if (has_grain() && pencil.px(box.width()) > 160)
+        pencil.text(box.max, "grain ↔", {-28, -11}, size::text_small, false, false);
+}
+
+/// As it was: nothing of it is laid out any more.
+void SheetDrawing::draw_cut_sheet(Pencil& pencil, int which) const {
+    const auto& c = theme().colours();
+    const auto& cut = *state_.cut_sheets()[static_cast<std::size_t>(which)];
+    const Vec2 origin = sheet_origin(sheet_count() + which);
+    const auto sheet = geometry::transformed(cut.shape, 0, origin);
+    const auto box = geometry::bounding_box(sheet.outer);
+    draw_ground(pencil, sheet, state_.choice.what == CutChoice::What::cut_sheet && state_.choice.sheet == which);
+    pencil.pen(c.faint, 1);
+    pencil.fill(c.ground);
+    for (const auto& part : cut.parts) pencil.polygon(geometry::transformed(part.outline, 0, origin));
+    pencil.fill(Qt::NoBrush);
+    pencil.text({box.min.x(), box.max.y()}, QString("%1, cut").arg(QString::fromStdString(cut.id)), {28, -11},
+                size::text, true, false);
+}
+
+/// Over all others, in red where it cannot lie.
+void SheetDrawing::draw_held(Pencil& pencil) const {
+    if (state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size())) return;
+    const auto k = static_cast<std::size_t>(state_.held);
+    draw_part(pencil, k);
+    if (collision_.empty()) return;
+    pencil.pen(theme().colours().stop, 2.6);
+    pencil.polygon(shape_at(state_.placements[k]));
+}
+
+void SheetDrawing::draw_part(Pencil& pencil, std::size_t k) const {
+    const auto& c = theme().colours();
+    const auto shape = shape_at(state_.placements[k]);
+    pencil.painter().setPen(Qt::NoPen);
+    pencil.fill(c.wood);
+    pencil.polygon(shape);
+    pencil.fill(Qt::NoBrush);
+    if (has_grain()) pencil.grain(shape, 0, c.ink);
+    const bool held = static_cast<int>(k) == state_.held, chosen = of_chosen_piece(k);
+    if (state_.is_pinned(part_id(k))) {
+        pencil.pen(c.faint, 1);
+        pencil.text(geometry::centroid(shape), "pinned", {0, 16}, size::text_small, false);
+    }
+    pencil.pen(held || chosen ? c.accent : c.ink, held ? 2.6 : chosen ? 2 : 1.4);
+    pencil.polygon(shape);
+}
+
+/// Where there is wood for it: a name beyond its part would stand on the next. The chosen piece's stands all the
+/// same.
+void SheetDrawing::draw_name(Pencil& pencil, std::size_t k) const {
+    const bool large = pencil.px(1000) > 90, chosen = of_chosen_piece(k), strong = large || chosen;
+    const int pixels = large ? size::text : size::text_small;
+    const QString name = QString::fromStdString(part_id(k));
+    const auto shape = shape_at(state_.placements[k]);
+    const Vec2 middle = geometry::centroid(shape);
+    const auto at = place_within(pencil.path_of(shape), pencil.at(middle), box_of({}, name, pixels, strong).size());
+    if (!at && !chosen) return;
+    pencil.pen(theme().colours().ink, 1);
+    pencil.text(middle, name, at ? *at - pencil.at(middle) : QPointF(), pixels, strong);
+}
+
+const std::string& SheetDrawing::part_id(std::size_t k) const {
+    return state_.result()->problem->parts[static_cast<std::size_t>(state_.placements[k].part)].id;
+}
+
+bool SheetDrawing::of_chosen_piece(std::size_t k) const {
+    return job::piece_of_part(part_id(k)) == state_.document.selected_piece().toStdString();
+}
+
+bool SheetDrawing::has_grain() const {
+    return state_.material() && state_.material()->has_grain;
+}
+
+int SheetDrawing::columns() const {
+    const int n = drawn_count();
+    int best = 1;
+    double largest = 0;
+    for (int k = 1; k <= n; ++k) {
+        const int rows = (n + k - 1) / k;
+        const double scale = std::min((width() - 2.0 * margin_px) / (k * step().x()),
+                                      (height() - 2.0 * margin_px) / (rows * step().y()));
+        if (scale > largest * 1.001) largest = scale, best = k;
+    }
+    return best;
+}
+
+int SheetDrawing::sheet_under(const Vec2& mm) const {
+    const int column = std::clamp(static_cast<int>(std::floor((mm.x() + 80) / step().x())), 0, columns() - 1);
+    const int row = std::max(0, static_cast<int>(std::floor((sheet_size().y() + 210 - mm.y()) / step().y())));
+    return std::min(row * columns() + column, drawn_count() - 1);
 }
 
 int SheetDrawing::part_at(const Vec2& mm) const {
@@ -76,33 +172,112 @@ int SheetDrawing::part_at(const Vec2& mm) const {
 
 bool SheetDrawing::press(const Vec2& mm) {
     if (!state_.result() || state_.computed().results.sheets_pending) return false;
+    setFocus();
     state_.held = part_at(mm);
     state_.refusal.clear();
-    update();
-    if (state_.held < 0) return false;
+    collision_.clear();
+    pressed_ = mm, moved_ = false;
+    if (state_.held < 0) {
+        const int s = sheet_under(mm);
+        const bool cut = s >= sheet_count();
+        CutChoice now{cut ? CutChoice::What::cut_sheet : CutChoice::What::sheet, {}, cut ? s - sheet_count() : s};
+        const Vec2 within = mm - sheet_origin(s);
+        const bool beside = (within.array() < 0).any() || (within.array() > sheet_size().array()).any();
+        state_.choose(beside || (!cut && sheet_count() == 0) ? CutChoice{} : now);
+        return false;
+    }
+    free_ = *state_.result()->problem;
+    free_.locked = {};
     before_ = state_.placements[static_cast<std::size_t>(state_.held)];
     grip_ = mm - before_.shift - sheet_origin(before_.sheet);
-    const auto& id = state_.result()->problem->parts[static_cast<std::size_t>(before_.part)].id;
-    state_.document.select_piece(QString::fromStdString(id.substr(0, id.find('/'))));
+    const auto& id = part_id(static_cast<std::size_t>(state_.held));
+    state_.document.select_piece(QString::fromStdString(job::piece_of_part(id)));
+    state_.choose({CutChoice::What::part, id, before_.sheet});
     return true;
+}
+
+/// Against what lies near it: while it is dragged this is asked many times.
+std::string SheetDrawing::fault_of_held() const {
+    // Pinned parts may be moved by hand: it is the machine that has to leave them.
+    const auto& held = state_.placements[static_cast<std::size_t>(state_.held)];
+    const auto box_of_part = [&](const sheets::Placement& at) {
+        auto box = geometry::bounding_box(sheets::placed(free_, at).outer);
+        box.min -= Vec2::Constant(free_.spacing_mm), box.max += Vec2::Constant(free_.spacing_mm);
+        return box;
+    };
+    const auto own = box_of_part(held);
+    sheets::Layout near{state_.result()->layout->sheet_stock, {held}, {}, 0, 0};
+    for (std::size_t k = 0; k < state_.placements.size(); ++k) {
+        const auto& other = state_.placements[k];
+        if (static_cast<int>(k) == state_.held || other.sheet != held.sheet) continue;
+        if (box_of_part(other).overlaps(own)) near.placements.push_back(other);
+    }
+    for (const auto& wrong : sheets::violations(free_, near))
+        if (wrong.find(part_id(static_cast<std::size_t>(state_.held)) + " (") != std::string::npos)
+            return "It cannot lie there: " + wrong;
+    return {};
 }
 
 void SheetDrawing::drag(const Vec2& mm) {
     if (state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size())) return;
+    constexpr double still_px = 3;
+    if (!moved_ && (to_widget(mm) - to_widget(pressed_)).manhattanLength() < still_px) return;
+    moved_ = true;
     auto& at = state_.placements[static_cast<std::size_t>(state_.held)];
-    const int last = static_cast<int>(state_.result()->layout->sheet_stock.size()) - 1;
-    at.sheet = std::clamp(static_cast<int>(std::floor((sheet_size().y() + 80 - mm.y()) / step())), 0, last);
+    at.sheet = std::min(sheet_under(mm), sheet_count() - 1);
     at.shift = mm - grip_ - sheet_origin(at.sheet);
+    slide_held();
+    collision_ = fault_of_held();
     update();
 }
 
+/// Up to a hand's breadth: out of what it overlaps, else up to what it nearly touches; along x and y.
+void SheetDrawing::slide_held() {
+    auto& at = state_.placements[static_cast<std::size_t>(state_.held)];
+    const Vec2 asked = at.shift;
+    const double reach = 10.0 * (to_drawing({1, 0}) - to_drawing({0, 0})).norm();
+    const auto lies = [&](const Vec2& shift) {
+        at.shift = shift;
+        return fault_of_held().empty();
+    };
+    static constexpr double ways[8][2] = {{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, 1}, {1, -1}, {-1, -1}};
+    Vec2 free = asked;
+    bool found = lies(asked);
+    for (double by = reach / 4; by <= reach && !found; by += reach / 4)
+        for (const auto& way : ways)
+            if (!found && lies(asked + by * Vec2(way[0], way[1]))) free = at.shift, found = true;
+    if (!found) {
+        at.shift = asked;
+        return;
+    }
+    // As near to where it was asked for as it goes.
+    for (const Vec2& axis : {Vec2(1, 0), Vec2(0, 1)}) {
+        Vec2 good = free, bad = good - axis * (good - asked).dot(axis);
+        if ((good - bad).norm() < 1e-9) continue;
+        for (int k = 0; k < 7; ++k) {
+            const Vec2 middle = (good + bad) / 2;
+            (lies(middle) ? good : bad) = middle;
+        }
+        free = good;
+    }
+    at.shift = free;
+}
+
 void SheetDrawing::release(const Vec2&) {
-    keep_if_valid();
+    if (moved_) keep_if_valid();
+    collision_.clear();
+}
+
+void SheetDrawing::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (state_.result() && part_at(to_drawing(event->position())) >= 0) emit piece_asked();
+    else DrawingView::mouseDoubleClickEvent(event);
 }
 
 void SheetDrawing::keyPressEvent(QKeyEvent* event) {
     if (event->key() != Qt::Key_R || state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size()))
         return DrawingView::keyPressEvent(event);
+    free_ = *state_.result()->problem;
+    free_.locked = {};
     before_ = state_.placements[static_cast<std::size_t>(state_.held)];
     auto& at = state_.placements[static_cast<std::size_t>(state_.held)];
     const auto& allowed = state_.result()->problem->parts[static_cast<std::size_t>(at.part)].rotations_deg;
@@ -117,18 +292,16 @@ void SheetDrawing::keep_if_valid() {
     if (state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size())) return;
     auto& at = state_.placements[static_cast<std::size_t>(state_.held)];
     if (at == before_) return;
-    sheets::Layout moved = *state_.result()->layout;
-    moved.placements = state_.placements;
-    if (const auto wrong = sheets::violations(*state_.result()->problem, moved); !wrong.empty()) {
-        state_.refusal = "It cannot lie there: " + QString::fromStdString(wrong.front());
+    if (const auto wrong = fault_of_held(); !wrong.empty()) {
+        state_.refusal = QString::fromStdString(wrong);
         at = before_;
         return update();
     }
-    const auto lock = job::lock_layout(*state_.result(), moved);
-    state_.document.edit("Move a part on its sheet", [&](job::Job& job) {
-        std::erase_if(job.layouts, [&](const auto& l) { return l.material_id == lock.material_id; });
-        job.layouts.push_back(lock);
-    });
+    sheets::Layout moved = *state_.result()->layout;
+    moved.placements = state_.placements;
+    auto lock = job::lock_layout(*state_.result(), moved);
+    for (auto& one : lock.placements) one.pinned = state_.is_pinned(one.part_id);
+    state_.document.edit("Move a part on its sheet", [&](job::Job& job) { job::use_layout(job, lock); });
 }
 
 void SheetRibbon::paintEvent(QPaintEvent*) {
@@ -139,6 +312,12 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "sheets in order, what is left");
     double x = 104;
+    std::size_t count = 0;
+    for (const auto& r : state_.computed().results.sheets) count += r.layout->sheet_stock.size();
+    constexpr double usual = 124;
+    const double each = std::min(usual, (width() - x - 8) / std::max<double>(1, static_cast<double>(count)));
+    const bool narrow = each < usual;
+    const double gap = narrow ? 3 : 16;
     for (const auto& r : state_.computed().results.sheets) {
         const auto* material = job::find_material(state_.computed().job, r.material_id);
         for (int s = 0; s < static_cast<int>(r.layout->sheet_stock.size()); ++s) {
@@ -148,21 +327,27 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
             for (const auto& at : r.layout->placements)
                 if (at.sheet == s)
                     used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
-            const QRectF box(x, 26, 108, 48);
+            const QRectF box(x, 26, each - gap, 48);
             p.fillRect(box, QBrush(c.line, Qt::BDiagPattern));
-            p.fillRect(QRectF(x, 26, 108 * used / whole, 48), c.wood);
+            p.fillRect(QRectF(x, 26, box.width() * used / whole, 48), c.wood);
             p.setPen(QPen(r.material_id == state_.material_id() ? c.accent : c.ink, 1.4));
             p.drawRect(box);
             p.setPen(c.ink);
-            p.drawText(QRectF(x, 8, 108, 16), Qt::AlignLeft,
-                       p.fontMetrics().elidedText(material ? QString::fromStdString(material->name) : QString(),
-                                                  Qt::ElideMiddle, 108));
-            p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
-                       QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
-            p.setPen(c.faint);
-            p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft,
-                       QString("%1 m² left").arg((whole - used) / 1e6, 0, 'f', 2));
-            x += 124;
+            const QString name = material ? QString::fromStdString(material->name) : QString();
+            if (narrow) {
+                // The material once, over its first sheet; the number alone in each.
+                if (s == 0) p.drawText(QRectF(x, 8, 200, 16), Qt::AlignLeft, name);
+                p.drawText(box, Qt::AlignCenter, QString::number(s + 1));
+            } else {
+                p.drawText(QRectF(x, 8, box.width(), 16), Qt::AlignLeft,
+                           p.fontMetrics().elidedText(name, Qt::ElideMiddle, static_cast<int>(box.width())));
+                p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                           QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
+                p.setPen(c.faint);
+                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft,
+                           QString("%1 m² left").arg((whole - used) / 1e6, 0, 'f', 2));
+            }
+            x += each;
         }
     }
 }

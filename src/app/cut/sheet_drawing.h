@@ -6,7 +6,16 @@
 
 namespace bevelsmith::app {
 
-/// The material shown, its sheets as they are, and the part that is held.
+/// What is chosen on the sheets: a part, a whole sheet, one that has been cut, or nothing.
+struct CutChoice {
+    enum class What { nothing, part, sheet, cut_sheet };
+    What what = What::nothing;
+    std::string part_id;
+    int sheet = -1;  ///< of the layout, or of the job's cut sheets of this material
+    bool operator==(const CutChoice&) const = default;
+};
+
+/// The material shown, its sheets as they are, what is chosen, and the part that is held.
 class CutState : public QObject {
     Q_OBJECT
   public:
@@ -25,6 +34,7 @@ class CutState : public QObject {
     const std::string& material_id() const { return material_; }
     void show_material(const std::string& id) {
         material_ = id;
+        choice = {};
         settle_placements();
         emit changed();
     }
@@ -32,6 +42,20 @@ class CutState : public QObject {
     std::vector<sheets::Placement> placements;
     int held = -1;
     QString refusal;  ///< why the last move was not taken
+    CutChoice choice;
+    std::string anew;  ///< of a cut sheet: the part that is wanted again
+    void choose(const CutChoice& now) {
+        choice = now;
+        emit changed();
+    }
+    /// Sheets of this material that have been cut, in their order.
+    std::vector<const job::CutSheet*> cut_sheets() const {
+        std::vector<const job::CutSheet*> out;
+        for (const auto& c : held_->job.cut_sheets)
+            if (c.material_id == material_) out.push_back(&c);
+        return out;
+    }
+    bool is_pinned(const std::string& part_id) const;
 
     void settle_placements() {
         placements.clear();
@@ -51,13 +75,16 @@ class CutState : public QObject {
             material_ = held_->results.sheets.front().material_id;
         if (material_.empty() && !held_->job.materials.empty()) material_ = held_->job.materials.front().id;
         settle_placements();
+        drop_stale_choice();
         emit changed();
     }
+    /// What is chosen may be gone after an edit.
+    void drop_stale_choice();
     std::shared_ptr<const Computed> held_;
     std::string material_;
 };
 
-/// All sheets, one under the other, seen from above.
+/// All sheets in order, in rows that fill the paper, seen from above.
 class SheetDrawing : public DrawingView {
     Q_OBJECT
   public:
@@ -67,7 +94,12 @@ class SheetDrawing : public DrawingView {
         connect(&state_, &CutState::changed, this, [this] { content_changed(); });
     }
 
+  signals:
+    /// The part asked for twice: to see it in its piece.
+    void piece_asked();
+
   protected:
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     QString empty_words() const override {
         return "Nothing to cut from this sheet yet.\n\nWhen a piece has an outline, its parts are laid on sheets of "
                "its "
@@ -76,9 +108,9 @@ class SheetDrawing : public DrawingView {
     geometry::Box content() const override {
         const auto* r = state_.result();
         if (!r) return {};
-        const auto size = sheet_size();
-        const auto n = std::max<std::size_t>(1, r->layout->sheet_stock.size());
-        return {{0, -(static_cast<double>(n - 1) * step())}, size};
+        const Vec2 size = sheet_size();
+        const int n = drawn_count(), rows = (n + columns() - 1) / columns();
+        return {{0, -(rows - 1) * step().y()}, {size.x() + (std::min(n, columns()) - 1) * step().x(), size.y()}};
     }
     void draw(Pencil& pencil) override;
     bool press(const Vec2& mm) override;
@@ -87,12 +119,38 @@ class SheetDrawing : public DrawingView {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    void draw_sheet(Pencil& pencil, int sheet) const;
+    void draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const;
+    void draw_cut_sheet(Pencil& pencil, int which) const;
+    void draw_held(Pencil& pencil) const;
+    /// The held part where it would lie right nearest to where it is dragged: it slides along what it meets and comes
+    /// to touch what is near.
+    void slide_held();
+    std::string fault_of_held() const;
+    void draw_part(Pencil& pencil, std::size_t placement) const;
+    void draw_name(Pencil& pencil, std::size_t placement) const;
+    const std::string& part_id(std::size_t placement) const;
+    bool of_chosen_piece(std::size_t placement) const;
+    bool has_grain() const;
+    /// Room for the largest of them.
     Vec2 sheet_size() const {
-        const auto box = geometry::bounding_box(state_.result()->problem->stock.front().shape.outer);
-        return box.size();
+        Vec2 out(0, 0);
+        const auto take = [&out](const geometry::Polygon& shape) {
+            out = out.cwiseMax(geometry::bounding_box(shape.outer).max);
+        };
+        for (const auto& stock : state_.result()->problem->stock) take(stock.shape);
+        for (const auto* cut : state_.cut_sheets()) take(cut->shape);
+        return out;
     }
-    double step() const { return sheet_size().y() + 160; }
-    Vec2 sheet_origin(int sheet) const { return {0, -sheet * step()}; }
+    int sheet_count() const { return static_cast<int>(state_.result()->layout->sheet_stock.size()); }
+    /// Those to be cut, then those that have been.
+    int drawn_count() const { return std::max(1, sheet_count() + static_cast<int>(state_.cut_sheets().size())); }
+    /// From a sheet to the next beside it and below it.
+    Vec2 step() const { return sheet_size() + Vec2(160, 420); }
+    /// So many side by side that all of them are drawn as large as can be.
+    int columns() const;
+    Vec2 sheet_origin(int sheet) const { return {sheet % columns() * step().x(), -(sheet / columns()) * step().y()}; }
+    int sheet_under(const Vec2& mm) const;
     geometry::Polygon shape_at(const sheets::Placement& at) const {
         return geometry::transformed(sheets::placed(*state_.result()->problem, at), 0, sheet_origin(at.sheet));
     }
@@ -100,8 +158,11 @@ class SheetDrawing : public DrawingView {
     void keep_if_valid();
 
     CutState& state_;
-    Vec2 grip_{0, 0};
+    Vec2 grip_{0, 0}, pressed_{0, 0};
     sheets::Placement before_;
+    sheets::Problem free_;  ///< with nothing locked: what a hand may do
+    bool moved_ = false;
+    std::string collision_;  ///< why the held part does not lie right where it is
 };
 
 /// Sheets in order, with how full each is.

@@ -157,6 +157,12 @@ void Document::compute_again() {
     emit computing_changed();
 }
 
+void Document::show_ghost(std::shared_ptr<const job::Results> ghost) {
+    if (!ghost && !ghost_) return;
+    ghost_ = std::move(ghost);
+    emit ghost_changed();
+}
+
 void Document::select_piece(const QString& id) {
     if (id == selected_) return;
     selected_ = id;

@@ -73,6 +73,12 @@ class Document : public QObject {
     QString selected_piece() const { return selected_; }
     void select_piece(const QString& id);
 
+    /// Pieces that are not in the job yet, as they would stand; null where nothing is being added. Drawings that show
+    /// the boat show them, and say by how much a hand has moved them.
+    std::shared_ptr<const job::Results> ghost() const { return ghost_; }
+    void show_ghost(std::shared_ptr<const job::Results> ghost);
+    void drag_ghost(const Vec3& by) { emit ghost_dragged(by); }
+
     /// Something failed outside of the computation of results: it stands among the findings until another job is
     /// open.
     void add_fault(const QString& what, const QString& why);
@@ -103,6 +109,8 @@ class Document : public QObject {
     void saved();
     void refused();  ///< an edit of a job that is open for reading
     void selection_changed();
+    void ghost_changed();
+    void ghost_dragged(const Vec3& by);
 
   private:
     friend class SwapJob;
@@ -113,6 +121,7 @@ class Document : public QObject {
 
     job::Job job_, built_;
     std::shared_ptr<const Computed> computed_;
+    std::shared_ptr<const job::Results> ghost_;
     QUndoStack undo_;
     std::shared_ptr<const job::Job> base_;
     QString path_, digest_, selected_;

@@ -23,6 +23,8 @@ class FixStep : public Step {
         stage_ = stage;
         ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::fixings);
         auto* panel = new Panel;
+        form_ = new_form();
+        panel->add(form_);
         title_ = panel->heading({});
         build_question(*panel);
         method_row_ = new QWidget;
@@ -42,8 +44,6 @@ class FixStep : public Step {
         amounts_ = panel->words({}, false);
         rejected_ = panel->words({});
         cautions_ = panel->words({}, false);
-        form_ = new_form();
-        panel->add(form_);
         findings_ = new FindingsBox;
         panel->add(findings_);
         panel->end();
@@ -70,15 +70,17 @@ class FixStep : public Step {
     void refresh() {
         // Nothing is stated from what nobody has said.
         const bool said = state_.hull_said();
-        question_->setVisible(!said);
+        question_->setVisible(!said && shows_ == of_piece);
         const bool scribed = state_.shape() && state_.shape()->edge_length_mm > 0;
-        const bool ready = scribed && said;
+        const bool ready = scribed && said && shows_ == of_piece;
         for (QWidget* w :
              std::initializer_list<QWidget*>{method_row_, reasons_, amounts_, rejected_, cautions_, findings_})
             w->setVisible(ready);
         for (auto* f : figures_) f->setVisible(ready);
         act_->setText(state_.shape() ? "See it on the sheets" : "Give it an outline first");
-        show_rules();
+        show_form();
+        title_->setVisible(shows_ == of_piece);
+        if (shows_ != of_piece) return;
         if (!said) return title_->setText("What is the hull made of?");
         if (state_.shape() && !scribed)
             return title_->setText("This piece meets no hull: it is fixed to the pieces that it ends at.");
@@ -104,8 +106,7 @@ class FixStep : public Step {
         question_ = new QWidget;
         auto* column = new QVBoxLayout(question_);
         column->setContentsMargins(0, 0, 0, 0);
-        auto* words =
-            new QLabel("What can take a fastening depends on it. The thickness stands below, among the rules.");
+        auto* words = new QLabel("What can take a fastening depends on it. The thickness stands among the rules.");
         words->setWordWrap(true);
         column->addWidget(words);
         for (int k = 1; k < fixing::construction_count; ++k) {
@@ -177,24 +178,37 @@ class FixStep : public Step {
                               .arg(b.mass_kg, 0, 'f', 2));
     }
 
-    void show_rules() {
-        const auto& r = document_.job().fixing_rules;
-        const auto set = [this](auto change) {
-            return [this, change](const QVariant& v) {
-                document_.edit("Change a fixing rule", [&](job::Job& job) { change(job, v); });
-            };
-        };
-        const auto rule = [&](double fixing::Rules::*member) {
-            return set([member](job::Job& job, const QVariant& v) { job.fixing_rules.*member = v.toDouble(); });
-        };
-        using R = fixing::Rules;
+    /// One of: the chosen piece, the hull and blocks, the cloth.
+    enum Shows { of_piece, of_blocks, of_cloth };
+    void show_form() {
         FieldList fields;
+        fields.choice("showing", shows_, {"this piece", "rules: hull, blocks, screws", "rules: fillets and cloth"},
+                      [this](const QVariant& v) {
+                          shows_ = static_cast<Shows>(std::clamp(v.toInt(), 0, 2));
+                          refresh();
+                      });
+        if (shows_ != of_piece) add_rules(fields);
+        form_->show_fields(fields.take());
+    }
+    template <class Change>
+    auto set(Change change) {
+        return [this, change](const QVariant& v) {
+            document_.edit("Change a fixing rule", [&](job::Job& job) { change(job, v); });
+        };
+    }
+    auto rule(double fixing::Rules::*member) {
+        return set([member](job::Job& job, const QVariant& v) { job.fixing_rules.*member = v.toDouble(); });
+    }
+    void add_rules(FieldList& fields) {
+        const auto& r = document_.job().fixing_rules;
+        using R = fixing::Rules;
         QStringList made_of;
         for (int k = 0; k < fixing::construction_count; ++k) {
             const auto name = fixing::construction_name(static_cast<fixing::Construction>(k));
             made_of << QString::fromUtf8(name.data(), static_cast<int>(name.size()));
         }
-        fields.heading("Rules of this yard")
+        if (shows_ == of_cloth) return add_cloth(fields);
+        fields
             .choice("hull is", static_cast<int>(document_.job().boat.shell.construction), made_of,
                     set([](job::Job& job, const QVariant& v) {
                         job.boat.shell.construction = static_cast<fixing::Construction>(v.toInt());
@@ -212,8 +226,12 @@ class FixStep : public Step {
                     }),
                     2, 24)
             .number("screw safety factor", "", r.screw_safety, rule(&R::screw_safety), 1, 50)
-            .number("load factor", "", r.load_factor, rule(&R::load_factor), 1, 50)
-            .length("fillet radius", r.fillet_radius_mm, rule(&R::fillet_radius_mm), 1, 200)
+            .number("load factor", "", r.load_factor, rule(&R::load_factor), 1, 50);
+    }
+    void add_cloth(FieldList& fields) {
+        const auto& r = document_.job().fixing_rules;
+        using R = fixing::Rules;
+        fields.length("fillet radius", r.fillet_radius_mm, rule(&R::fillet_radius_mm), 1, 200)
             .length("first strip", r.first_strip_mm, rule(&R::first_strip_mm), 10, 1000)
             .length("each next wider by", r.strip_step_mm, rule(&R::strip_step_mm), 0, 500)
             .choice("glass", static_cast<int>(r.glass.kind), {"mat", "woven", "biaxial"},
@@ -223,7 +241,6 @@ class FixStep : public Step {
             .number("glass mass", "g/m²", r.glass.mass_g_m2,
                     set([](job::Job& job, const QVariant& v) { job.fixing_rules.glass.mass_g_m2 = v.toDouble(); }),
                     20, 3000);
-        form_->show_fields(fields.take());
     }
 
     PieceState state_;
@@ -234,6 +251,7 @@ class FixStep : public Step {
     FindingsBox* findings_;
     Form* form_;
     QPushButton* act_;
+    Shows shows_ = of_piece;
 };
 
 }  // namespace

@@ -37,6 +37,7 @@ QLabel#figure { font-size: $text_largepx; font-weight: 600; }
 QLabel#fault { color: $stop; font-size: $text_smallpx; }
 QLineEdit, QComboBox, QSpinBox { background: $field; border: 1px solid $line; border-radius: 4px; padding: 3px 6px;
   min-height: 20px; selection-background-color: $accent; selection-color: $accent_ink; }
+QLineEdit#narrow { padding: 3px 2px; }
 QLineEdit:focus, QComboBox:focus, QAbstractItemView:focus { border: 1px solid $accent; }
 QLineEdit[wrong="true"] { border: 1px solid $stop; color: $stop; }
 QComboBox::drop-down { border: 0; width: 18px; }
@@ -51,8 +52,11 @@ QPushButton#act:focus { border: 2px solid $ink; padding: 7px 11px; }
 QPushButton#act:disabled { background: transparent; color: $faint; border: 1px dashed $line; }
 QPushButton#quiet, QToolButton { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 2px 6px; color: $accent; }
 QPushButton#quiet:hover, QToolButton:hover, QPushButton#quiet:focus, QToolButton:focus { border-color: $accent; }
+QPushButton#card { border: 1px solid transparent; border-radius: 4px; padding: 2px 6px; min-height: 40px; }
+QPushButton#card:hover, QPushButton#card:focus { border-color: $accent; }
 QToolButton#choice { padding: 4px 2px; color: $ink; }
-QToolButton#choice:checked { background: $paper; border-color: $accent; }
+QToolButton#kind { padding: 3px 0; color: $ink; font-size: 11px; }
+QToolButton#choice:checked, QToolButton#kind:checked { background: $paper; border-color: $accent; }
 QToolButton::menu-indicator { image: none; }
 QPushButton#step { border: 0; border-bottom: 3px solid transparent; border-radius: 0; padding: 5px 9px 3px 9px; color: $ink; text-align: center; }
 QPushButton#step:hover { color: $accent; }

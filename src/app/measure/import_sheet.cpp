@@ -194,6 +194,16 @@ void ImportSheet::add_kind(FieldList& fields) {
             refresh();
         });
     if (as_ < 2) {
+        // A file does not say what its points lie on: until a person does they move no surface.
+        QStringList surfaces{"not said yet"};
+        std::vector<std::string> ids{{}};
+        for (const auto& s : document_.job().surfaces)
+            surfaces << QString::fromStdString(s.name), ids.push_back(s.id);
+        fields.choice("what they met", static_cast<int>(std::find(ids.begin(), ids.end(), met_) - ids.begin()),
+                      surfaces, [this, ids](const QVariant& v) {
+                          met_ = ids[static_cast<std::size_t>(std::max(0, v.toInt()))];
+                          refresh();
+                      });
         fields.text("name", name_, [this](const QVariant& v) { name_ = v.toString().toStdString(); });
         fields.length(
             "one point ±", sigma_mm_, [this](const QVariant& v) { sigma_mm_ = v.toDouble(), refresh(); }, 0.01, 1000);
@@ -353,9 +363,13 @@ void ImportSheet::take() {
         if (scan())
             if (const auto stood = exchange::viewpoint_of(loaded_->contents))
                 set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
-        job::add_readings(job, set);
+        set.surface_id = met_;
+        job::add_readings(job, set, met_.empty() ? job::Placed::not_yet : job::Placed::yes);
     });
-    emit said(QString("%1 points taken over.").arg(more.size()));
+    emit said(as_ >= 2 || !met_.empty()
+                  ? QString("%1 points taken over.").arg(more.size())
+                  : QString("%1 points taken over; they lie on no surface yet. Say in Placing what they met.")
+                        .arg(more.size()));
     emit close_asked();
 }
 

@@ -61,6 +61,7 @@ class ImportSheet : public SideSheet {
     std::shared_ptr<const Kept> kept_;
     std::vector<survey::Reading> readings_;  ///< of the table
     int as_ = 0;                             ///< points, scan, then the job's sets
+    std::string met_;                        ///< the surface that they met; empty until a person has said it
     exchange::ReadingColumns columns_;
     survey::CloudCut cut_;
     int unit_ = 0, piece_ = 0;

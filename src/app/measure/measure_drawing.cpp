@@ -7,6 +7,7 @@
 
 #include "app/look/theme.h"
 #include "app/measure/school_sketch.h"
+#include "app/widgets/free_places.h"
 #include "app/widgets/next_readings.h"
 
 namespace bevelsmith::app {
@@ -236,9 +237,6 @@ void MeasureDrawing::draw_aid(Pencil& pencil, const Aid& aid) {
             break;
     }
     if (aid.from != aid.to) pencil.line(aid.from, aid.to);
-    if (aid.words.isEmpty()) return;
-    pencil.pen(c.ink, 1);
-    pencil.text(aid.from, aid.words, {0, 13}, size::text_small);
 }
 
 /// The instrument as it stood at each reading: rays first, so that pins and words stand on them.
@@ -246,6 +244,26 @@ void MeasureDrawing::draw_aids(Pencil& pencil) {
     for (const bool rays : {true, false})
         for (const Aid& aid : state_.picture().aids)
             if ((aid.kind == Aid::Kind::ray) == rays) draw_aid(pencil, aid);
+    name_aids(pencil);
+}
+
+/// Beside each where it covers no reading; on a small drawing none, where they would stand far from what they name.
+void MeasureDrawing::name_aids(Pencil& pencil) {
+    constexpr double mark_px = 4, ringed_px = 22;  // a ring has its number beside it
+    constexpr double roomy_px = 160;
+    if (pencil.px(state_.picture().box.width()) < roomy_px) return;
+    FreePlaces places;
+    if (state_.picture().readings.size() <= most_apart)
+        for (const auto& r : state_.picture().readings) {
+            const double reach = r.suspect ? ringed_px : mark_px;
+            places.take({pencil.at(r.at) - QPointF(reach, reach), QSizeF(2 * reach, 2 * reach)});
+        }
+    pencil.pen(theme().colours().ink, 1);
+    for (const Aid& aid : state_.picture().aids) {
+        if (aid.words.isEmpty()) continue;
+        if (const auto shift = places.beside(pencil.at(aid.from), mark_px, aid.words, size::text_small, false))
+            pencil.text(aid.from, aid.words, *shift, size::text_small);
+    }
 }
 
 /// The boat's level and plumb, and the hard's across them.

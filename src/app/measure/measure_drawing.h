@@ -44,6 +44,7 @@ class MeasureDrawing : public DrawingView {
   private:
     static void draw_aid(Pencil& pencil, const Aid& aid);
     void draw_aids(Pencil& pencil);
+    void name_aids(Pencil& pencil);
     void draw_levels(Pencil& pencil);
     void draw_empty(QPainter& painter) override;
     void draw_held(QPainter& painter);

@@ -26,6 +26,7 @@ BoatView::BoatView(PieceState& state) : state_(state) {
     setMinimumSize(120, 80);
     setAccessibleName("in the boat");
     connect(&state_, &PieceState::changed, this, &BoatView::renew);
+    connect(&state_.document, &Document::ghost_changed, this, &BoatView::renew_ghost);
     connect(&theme(), &Theme::changed, this, qOverload<>(&QWidget::update));
     renew();
 }
@@ -56,6 +57,56 @@ void BoatView::cut_at(Cut cut, double at_mm) {
     const auto& results = state_.document.computed()->results;
     cuts_[index(cut)] = {cut, at_mm, exchange::cut_hull(results, cut, at_mm),
                          exchange::cut_pieces(results, cut, at_mm)};
+    std::erase_if(cuts_[index(cut)].pieces,
+                  [&](const exchange::CutPiece& piece) { return is_hidden(results.pieces[piece.piece].id); });
+    ghost_[index(cut)].clear();
+    if (const auto ghost = state_.document.ghost()) ghost_[index(cut)] = exchange::cut_pieces(*ghost, cut, at_mm);
+}
+
+bool BoatView::is_hidden(const std::string& piece) const {
+    return std::any_of(hidden_.begin(), hidden_.end(),
+                       [&](const std::string& id) { return id == piece || job::is_of(piece, id); });
+}
+
+void BoatView::hide_selected() {
+    const std::string selected = state_.document.selected_piece().toStdString();
+    const auto* unit = job::unit_of(state_.document.job(), selected);
+    if (selected.empty() || is_hidden(selected)) return;
+    hidden_.push_back(unit ? unit->id : selected);
+    for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
+    update();
+}
+
+void BoatView::show_hidden() {
+    hidden_.clear();
+    for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
+    update();
+}
+
+/// What is about to be added stands in the cuts; at first these run through it.
+void BoatView::renew_ghost() {
+    const auto ghost = state_.document.ghost();
+    if (box_.empty) return;
+    const bool seen_before = std::any_of(ghost_.begin(), ghost_.end(), [](const auto& cut) {
+        return std::any_of(cut.begin(), cut.end(), [](const auto& piece) { return !piece.wood.empty(); });
+    });
+    if (ghost && !seen_before) look_at(*ghost, [](const std::string&) { return true; });
+    for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
+    update();
+}
+
+bool BoatView::ghost_at(Cut cut, const QPointF& at) const {
+    const Vec2 mm = drawing_at(cut, at);
+    const double near = 5 / scale_;
+    for (const auto& piece : ghost_[index(cut)])
+        for (const auto& wood : piece.wood) {
+            if (geometry::contains(wood, mm)) return true;
+            for (std::size_t i = 0; i < wood.outer.size(); ++i)
+                if (geometry::distance_to_segment_mm(mm, wood.outer[i], wood.outer[(i + 1) % wood.outer.size()]) <
+                    near)
+                    return true;
+        }
+    return false;
 }
 
 void BoatView::move_cut(Cut cut, double at) {
@@ -81,11 +132,15 @@ double BoatView::rounded(double mm) const {
 bool BoatView::look_at_selected() {
     const std::string selected = state_.document.selected_piece().toStdString();
     const auto* unit = job::unit_of(state_.document.job(), selected);
+    return look_at(state_.document.computed()->results,
+                   [&](const std::string& id) { return unit ? job::is_of(id, unit->id) : id == selected; });
+}
+
+bool BoatView::look_at(const job::Results& results, const std::function<bool(const std::string&)>& wanted) {
     exchange::BoatBox box;
-    for (const auto& piece : state_.document.computed()->results.pieces) {
-        const bool of_it = unit ? job::is_of(piece.id, unit->id) : piece.id == selected;
+    for (const auto& piece : results.pieces) {
         const auto* o = piece.shape();
-        for (const Vec2& q : of_it&& o ? o->face_a.outer : geometry::Ring{}) {
+        for (const Vec2& q : o&& wanted(piece.id) ? o->face_a.outer : geometry::Ring{}) {
             const Vec3 p = o->frame.to_space(q) + o->thickness_mm / 2 * o->frame.normal;
             box.low = box.empty ? p : Vec3(box.low.cwiseMin(p));
             box.high = box.empty ? p : Vec3(box.high.cwiseMax(p));
@@ -233,6 +288,11 @@ void BoatView::mousePressEvent(QMouseEvent* event) {
         lively_ = held_.grip->moves;
         return update();
     }
+    if (const auto over = cut_under(last_); over && event->button() == Qt::LeftButton && ghost_at(*over, last_)) {
+        held_.ghost = true;
+        held_.from = boat_at(*over, last_);
+        return;
+    }
     const auto cut = cut_under(last_);
     const std::string piece = cut && event->button() == Qt::LeftButton ? piece_at(*cut, last_) : std::string();
     if (piece.empty()) {
@@ -250,6 +310,12 @@ void BoatView::mouseMoveEvent(QMouseEvent* event) {
     if (held_.grip) {
         const Vec3 axis = axis_of(held_.grip->moves);
         return move_cut(held_.grip->moves, rounded(axis.dot(boat_at(held_.grip->in, now))));
+    }
+    if (held_.ghost) {
+        if (!cut) return;
+        const Vec3 at = boat_at(*cut, now), moved = at - held_.from;
+        held_.from = at;
+        return state_.document.drag_ghost(moved);
     }
     if (cut && (held_.number || !held_.piece.empty())) return drag_to(*cut, now);
     if (held_.pan && event->buttons() != Qt::NoButton && cut) {
@@ -354,8 +420,9 @@ void BoatView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_1: return show_only(Cut::section);
         case Qt::Key_2: return show_only(Cut::profile);
         case Qt::Key_3: return show_only(Cut::plan);
-        case Qt::Key_0:
-        case Qt::Key_4: return show_only(std::nullopt);
+        case Qt::Key_4: return emit wants_3d();
+        case Qt::Key_0: return show_only(std::nullopt);
+        case Qt::Key_H: return event->modifiers() & Qt::ShiftModifier ? show_hidden() : hide_selected();
         case Qt::Key_Plus:
         case Qt::Key_Equal: scale_ *= 1.25, follow_ = false; return update();
         case Qt::Key_Minus: scale_ *= 0.8, follow_ = false; return update();

@@ -8,6 +8,8 @@
 #include <functional>
 #include <memory>
 #include <optional>
+#include <string>
+#include <vector>
 
 #include "app/pieces/piece_drawing.h"
 #include "exchange/boat_cut.h"
@@ -39,9 +41,14 @@ class BoatView : public QWidget {
     QPointF to_widget(exchange::Cut cut, const Vec3& in_boat) const;
     /// What a drag has snapped to, while it lasts.
     const QString& snapped_to() const { return snapped_to_; }
+    /// The chosen piece, or all of its unit, is not drawn until everything is shown again.
+    void hide_selected();
+    void show_hidden();
+    int hidden() const { return static_cast<int>(hidden_.size()); }
 
   signals:
     void cuts_moved();
+    void wants_3d();
 
   protected:
     void paintEvent(QPaintEvent*) override;  // drawing is in boat_view_paint.cpp
@@ -63,13 +70,17 @@ class BoatView : public QWidget {
         std::string piece;                      ///< whose plane is dragged, where it is no unit's
         Vec3 from = Vec3::Zero();
         double value = 0;
-        bool pan = false;
+        bool pan = false, ghost = false;
     };
 
     double rounded(double mm) const;  ///< to whole 5 mm or quarter inches
     /// The boat's axis that a cut stands on.
     static Vec3 axis_of(exchange::Cut cut) { return exchange::plane_of(cut, 0).normal; }
     void renew();
+    void renew_ghost();
+    bool ghost_at(exchange::Cut cut, const QPointF& at) const;
+    bool is_hidden(const std::string& piece) const;
+    bool look_at(const job::Results& results, const std::function<bool(const std::string&)>& wanted);
     void cut_at(exchange::Cut cut, double at_mm);
     QRectF room(exchange::Cut cut) const;
     QRectF close_up_room() const;
@@ -86,6 +97,8 @@ class BoatView : public QWidget {
 
     void draw_cut(QPainter& p, exchange::Cut cut);
     void draw_content(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to, double scale);
+    void draw_ghost(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to);
+    void draw_obstacles(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to);
     void draw_lines(QPainter& p, exchange::Cut cut);
     void draw_caption(QPainter& p, exchange::Cut cut);
     struct CloseUp {
@@ -95,11 +108,13 @@ class BoatView : public QWidget {
     struct Label {
         QPointF at;
         QString name, figure;
+        QString id;  ///< of a piece
     };
     CloseUp close_up_of_selected() const;
     void draw_close_up(QPainter& p);
     std::vector<Label> labels_of(const CloseUp& close_up, const QRectF& picture,
                                  const std::function<QPointF(const Vec2&)>& to) const;
+    static QString words_within(const Label& label, double room, const QFontMetricsF& metrics);
     void draw_labels(QPainter& p, std::vector<Label> labels, const QRectF& column) const;
     void draw_snap(QPainter& p);
     void draw_empty(QPainter& p);
@@ -119,6 +134,8 @@ class BoatView : public QWidget {
     std::string pointed_;
     std::optional<CloseUp> close_up_;
     std::shared_ptr<const Computed> seen_;
+    std::array<std::vector<exchange::CutPiece>, exchange::cut_count> ghost_;
+    std::vector<std::string> hidden_;  ///< ids of pieces and units
 };
 
 }  // namespace bevelsmith::app

@@ -92,6 +92,36 @@ void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(co
         p.setBrush(c.wood);
         for (const auto& wood : piece.wood) p.drawPath(path_on_screen(wood, to));
     }
+    draw_obstacles(p, cut, to);
+    draw_ghost(p, cut, to);
+}
+
+/// What is about to be added, in copper.
+void BoatView::draw_ghost(QPainter& p, Cut cut, const std::function<QPointF(const Vec2&)>& to) {
+    const auto& c = theme().colours();
+    QColor wash = c.accent;
+    wash.setAlphaF(0.18F);
+    for (const auto& piece : ghost_[index(cut)]) {
+        p.setPen(QPen(c.accent, 0.8, Qt::DotLine));
+        p.setBrush(Qt::NoBrush);
+        for (const auto& ring : piece.beyond) p.drawPath(path_on_screen({ring, {}}, to));
+        p.setPen(QPen(c.accent, 1.6));
+        p.setBrush(wash);
+        for (const auto& wood : piece.wood) p.drawPath(path_on_screen(wood, to));
+    }
+}
+
+/// What stands in the boat before the joinery, where it is cut: hatched.
+void BoatView::draw_obstacles(QPainter& p, Cut cut, const std::function<QPointF(const Vec2&)>& to) {
+    const auto& c = theme().colours();
+    const auto frame = exchange::frame_of(cut);
+    const geometry::PlaneFrame plane{at_mm(cut) * axis_of(cut).cwiseAbs(), frame.right, frame.up, frame.look};
+    p.setPen(QPen(c.certain, 1));
+    p.setBrush(QBrush(c.certain, Qt::BDiagPattern));
+    for (piece::Obstacle o : seen_->job.obstacles) {
+        o.clearance_mm = 0;
+        for (const auto& wood : piece::room_for(o, plane, 1)) p.drawPath(path_on_screen(wood, to));
+    }
 }
 
 /// The other two cuts, in copper, with a grip at the end.
@@ -121,8 +151,12 @@ void BoatView::draw_caption(QPainter& p, Cut cut) {
     p.setPen(theme().colours().faint);
     p.setFont(Theme::font(size::text_small));
     const QRectF space = room(cut);
+    const QString words = QString("%1 at %2 %3").arg(name_of(cut), state_.document.length(at_mm(cut)), way);
     p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
-               QString("%1 at %2 %3").arg(name_of(cut), state_.document.length(at_mm(cut)), way));
+               p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(space.width())));
+    if (hidden_.empty() || cut != shown().front()) return;
+    p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignRight,
+               QString("%1 hidden; Shift H shows").arg(hidden_.size()));
 }
 
 /// Where the chosen piece comes nearest to the hull in the section, else the middle of it.
@@ -139,8 +173,9 @@ BoatView::CloseUp BoatView::close_up_of_selected() const {
                     if (const double off = (frame.to_drawing(point.a) - q).norm(); off < nearest)
                         nearest = off, out.at = q;
     };
-    for (const auto& piece : section.pieces)
-        if (seen_->results.pieces[piece.piece].id == selected)
+    const auto& ghost = ghost_[index(Cut::section)];
+    for (const auto& piece : ghost.empty() ? section.pieces : ghost)
+        if (!ghost.empty() || seen_->results.pieces[piece.piece].id == selected)
             for (const auto& wood : piece.wood)
                 for (const Vec2& q : wood.outer) try_at(q);
     return out;
@@ -164,8 +199,9 @@ void BoatView::draw_close_up(QPainter& p) {
     p.restore();
     draw_labels(p, labels_of(at, picture, to), column);
     p.setPen(theme().colours().faint);
+    const QString words = QString("close-up of the %1, %2 times as large").arg(name_of(at.cut)).arg(closer);
     p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
-               QString("close-up of the %1, %2 times as large").arg(name_of(at.cut)).arg(closer));
+               p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(space.width())));
 }
 
 /// What is seen in the close-up: the wood that is cut, each piece once, and the hull.
@@ -181,8 +217,9 @@ std::vector<BoatView::Label> BoatView::labels_of(const CloseUp& close_up, const 
             const QPolygonF seen = drawn.intersected(QPolygonF(picture));
             if (seen.isEmpty()) continue;
             const auto* shape = seen_->results.pieces[piece.piece].shape();
-            out.push_back({seen.boundingRect().center(), QString::fromStdString(seen_->job.pieces[piece.piece].name),
-                           ", " + state_.document.length(shape->thickness_mm)});
+            const auto& spec = seen_->job.pieces[piece.piece];
+            out.push_back({seen.boundingRect().center(), QString::fromStdString(spec.name),
+                           ", " + state_.document.length(shape->thickness_mm), QString::fromStdString(spec.id)});
             break;
         }
     for (const auto& hull : now.hull)
@@ -193,10 +230,20 @@ std::vector<BoatView::Label> BoatView::labels_of(const CloseUp& close_up, const 
             const auto nearest = std::min_element(run.points.begin(), run.points.end(),
                                                   [&](const auto& a, const auto& b) { return off(a) < off(b); });
             if (nearest == run.points.end() || !picture.contains(to(frame.to_drawing(nearest->a)))) continue;
-            out.push_back({to(frame.to_drawing(nearest->a)), "hull",
-                           nearest->in_survey ? ", " + state_.document.band(nearest->sigma_mm) : ", not read"});
+            out.push_back({to(frame.to_drawing(nearest->a)),
+                           "hull",
+                           nearest->in_survey ? ", " + state_.document.band(nearest->sigma_mm) : ", not read",
+                           {}});
         }
     return out;
+}
+
+/// A long name gives way to what the piece is known by in the list, the figure to that.
+QString BoatView::words_within(const Label& label, double room, const QFontMetricsF& metrics) {
+    const QString& known = label.id.isEmpty() ? label.name : label.id;
+    for (const QString& words : {label.name + label.figure, known + label.figure})
+        if (metrics.horizontalAdvance(words) <= room) return words;
+    return metrics.elidedText(known, Qt::ElideRight, room);
 }
 
 void BoatView::draw_labels(QPainter& p, std::vector<Label> labels, const QRectF& column) const {
@@ -208,10 +255,8 @@ void BoatView::draw_labels(QPainter& p, std::vector<Label> labels, const QRectF&
     p.setFont(Theme::font(size::text_small));
     double y = column.top() + line_px;
     for (std::size_t k = 0; k < labels.size(); ++k) {
-        // A long name gives way to the figure.
         const QFontMetricsF metrics(p.font());
-        const double room = column.width() - metrics.horizontalAdvance(labels[k].figure);
-        const QString words = metrics.elidedText(labels[k].name, Qt::ElideRight, room) + labels[k].figure;
+        const QString words = words_within(labels[k], column.width(), metrics);
         const double lowest = column.bottom() - line_px * static_cast<double>(labels.size() - k);
         y = std::max(y, std::min(labels[k].at.y(), lowest));
         p.setPen(QPen(c.faint, 0.8));

@@ -13,6 +13,12 @@ std::vector<NamedFacet> facets_of(const job::JobPiece& piece, const job::JobUnit
         add(K::edge, i, "edge: " + QString::fromStdString(piece.edges[i].name));
     for (std::size_t i = 0; i < piece.openings.size(); ++i)
         add(K::opening, i, "opening: " + QString::fromStdString(piece.openings[i].name));
+    for (std::size_t i = 0; i < piece.notches.size(); ++i)
+        add(K::notch, i, "cut out: " + QString::fromStdString(piece.notches[i].name));
+    for (std::size_t i = 0; i < piece.rows.size(); ++i)
+        add(K::row, i, "holes: " + QString::fromStdString(piece.rows[i].name));
+    for (std::size_t i = 0; i < piece.crossings.size(); ++i)
+        add(K::crossing, i, "crossed by " + QString::fromStdString(piece.crossings[i].piece_id));
     for (std::size_t i = 0; i < piece.limbers.size(); ++i)
         add(K::limber, i,
             piece.limbers.size() == 1 ? QString("limber notch") : QString("limber notch %1").arg(i + 1));

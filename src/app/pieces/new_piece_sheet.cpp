@@ -1,27 +1,37 @@
 #include "app/pieces/new_piece_sheet.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include "app/pieces/unit_fields.h"
 #include "job/in_full.h"
 #include "job/starting_unit.h"
+#include "job/trial_build.h"
 
 namespace bevelsmith::app {
 
-using job::StartingKind;
-
 NewPieceSheet::NewPieceSheet(Document& document, std::optional<double> at_mm)
     : SideSheet(document, "A new piece"), at_mm_(at_mm) {
-    offered_ = job::kinds_offered(document_.job(), document_.computed()->results);
+    picker_ = new KindPicker(job::kinds_offered(document_.job(), document_.computed()->results));
+    panel_->add(picker_);
     words_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
     usual_ = panel_->words({});
-    panel_->words(
-        "It starts from what has been measured: scribed to the hull, and cut straight where the readings end or the "
-        "boat does. All of it can be moved afterwards, by typing or on the drawing.");
+    panel_->words("It starts from what has been measured. Move it in the boat by hand, or type its numbers.");
     panel_->end();
     auto* act = panel_->act("Add it");
     connect(act, &QPushButton::clicked, this, &NewPieceSheet::add);
+    connect(picker_, &KindPicker::picked, this, &NewPieceSheet::picked);
+    connect(picker_, &KindPicker::taken, this, &NewPieceSheet::add);
+    setFocusProxy(picker_);  // arrows go over the silhouettes at once
+    connect(&document_, &Document::ghost_dragged, this, &NewPieceSheet::moved);
+    before_ = picker_->chosen();
     propose();
+}
+
+NewPieceSheet::~NewPieceSheet() {
+    document_.show_ghost(nullptr);
 }
 
 void NewPieceSheet::add() {
@@ -31,8 +41,8 @@ void NewPieceSheet::add() {
     document_.edit("Add a piece", [&](job::Job& job) {
         if (job.materials.empty()) job.materials = job::empty_job().materials;
         if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
-        job.pieces.push_back(
-            job::starting_piece(job, document_.computed()->results, kind(), geometry::place_mm(proposed_.plane)));
+        job.pieces.push_back(job::starting_piece(job, document_.computed()->results, *picker_->chosen().piece,
+                                                 geometry::place_mm(proposed_.plane)));
         id = job.pieces.back().id;
     });
     document_.select_piece(QString::fromStdString(id));
@@ -59,53 +69,80 @@ void NewPieceSheet::add_unit() {
 
 /// The piece or unit as it would stand now.
 void NewPieceSheet::propose() {
-    if (furniture()) return propose_unit();
-    proposed_ = job::starting_piece(document_.job(), document_.computed()->results, kind(), at_mm_);
+    const auto& results = document_.computed()->results;
+    if (furniture()) unit_ = job::starting_unit(document_.job(), results, *picker_->chosen().unit, at_mm_);
+    else proposed_ = job::starting_piece(document_.job(), results, *picker_->chosen().piece, at_mm_);
     show_fields();
 }
 
-void NewPieceSheet::propose_unit() {
-    unit_ = job::starting_unit(document_.job(), document_.computed()->results, unit_kind(), at_mm_);
-    show_fields();
+/// As its numbers say, whether they are good ones or not.
+void NewPieceSheet::show_ghost() {
+    job::Job with = document_.job();
+    const std::string id = furniture() ? unit_.id : proposed_.id;
+    if (furniture()) with.units.push_back(unit_);
+    else with.pieces.push_back(proposed_);
+    document_.show_ghost(std::make_shared<const job::Results>(
+        job::tried_out(job::in_full(with), document_.computed()->results,
+                       [&](const job::JobPiece& p) { return p.id == id || job::is_of(p.id, id); })));
 }
 
-void NewPieceSheet::choose(int chosen) {
-    const auto at_of = [this](int k) {
-        return k < static_cast<int>(offered_.size())
-                   ? QString(job::starting_words(offered_[static_cast<std::size_t>(k)]).at)
-                   : QString("face A at, fwd");
+void NewPieceSheet::picked() {
+    const auto at_of = [](const Addable& what) {
+        return what.piece ? QString(job::starting_words(*what.piece).at) : QString("face A at, fwd");
     };
     // A place along the boat is none across it.
-    if (at_of(chosen) != at_of(chosen_)) at_mm_.reset();
-    chosen_ = chosen;
+    if (at_of(picker_->chosen()) != at_of(before_)) at_mm_.reset();
+    before_ = picker_->chosen();
     propose();
 }
 
+void NewPieceSheet::moved(const Vec3& by) {
+    dragged_ += by;
+    const double step = job::step_mm(document_.job());
+    const Vec3 whole = (dragged_ / step).array().round() * step;
+    if (whole.norm() < step / 2) return;
+    dragged_ -= whole;
+    if (furniture()) return move_unit(whole);
+    const double along = whole.dot(proposed_.plane.normal.cwiseAbs());
+    if (std::abs(along) < step / 2) return;
+    at_mm_ = geometry::place_mm(proposed_.plane) + along;
+    propose();
+}
+
+/// Ends that stop at bulkheads stay there; a front goes out and in, a foot up and down.
+void NewPieceSheet::move_unit(const Vec3& by) {
+    if (unit_.from_piece_id.empty() && unit_.to_piece_id.empty()) {
+        for (double& at : unit_.dividers_mm) at += by.x();
+        unit_.from_mm += by.x(), unit_.to_mm += by.x();
+    }
+    unit_.front_mm = std::max(0.0, unit_.front_mm + (unit_.side == furniture::Side::port ? 1 : -1) * by.y());
+    unit_.foot_mm += by.z();
+    show_fields();
+}
+
 void NewPieceSheet::show_fields() {
-    words_->setText(furniture() ? furniture::unit_words(unit_kind()).words : job::starting_words(kind()).words);
+    const Addable what = picker_->chosen();
+    words_->setText(what.unit ? furniture::unit_words(*what.unit).words : job::starting_words(*what.piece).words);
     usual_->setVisible(furniture());
-    if (furniture())
-        usual_->setText(document_.told(std::string("Usual: ") + furniture::unit_words(unit_kind()).usual +
-                                       " (common practice)."));
-    QStringList names;
-    for (StartingKind k : offered_) names << QString(job::starting_words(k).name).toLower();
-    for (int k = 0; k < furniture::unit_kind_count; ++k)
-        names << QString("furniture: %1").arg(furniture::unit_words(static_cast<furniture::UnitKind>(k)).name);
+    if (what.unit)
+        usual_->setText(
+            document_.told(std::string("Usual: ") + furniture::unit_words(*what.unit).usual + " (common practice)."));
     FieldList fields;
-    fields.choice("kind", chosen_, names, [this](const QVariant& v) { choose(v.toInt()); });
-    if (furniture()) {
+    if (what.unit) {
         add_unit_numbers(fields, document_.job(), unit_,
                          [this](const QString&, const std::function<void(job::JobUnit&)>& change) {
                              change(unit_);
                              show_fields();
                          });
     } else {
-        fields.length(job::starting_words(kind()).at, geometry::place_mm(proposed_.plane), [this](const QVariant& v) {
-            at_mm_ = v.toDouble();
-            propose();
-        });
+        fields.length(job::starting_words(*what.piece).at, geometry::place_mm(proposed_.plane),
+                      [this](const QVariant& v) {
+                          at_mm_ = v.toDouble();
+                          propose();
+                      });
     }
     form_->show_fields(fields.take());
+    show_ghost();
 }
 
 }  // namespace bevelsmith::app

@@ -4,36 +4,37 @@
 #include <QLabel>
 #include <optional>
 
+#include "app/pieces/kind_picker.h"
 #include "app/widgets/side_sheet.h"
-#include "job/starting_piece.h"
 
 namespace bevelsmith::app {
 
-/// A new piece of one of the usual kinds.
+/// Adds a piece of one of the usual kinds, or a unit of furniture. What is chosen stands in the boat at once, as a
+/// ghost, where what is there suggests it; it is moved by hand or by its numbers, and built with Enter.
 class NewPieceSheet : public SideSheet {
     Q_OBJECT
   public:
     /// Where face A stands is proposed where it is not given.
     NewPieceSheet(Document& document, std::optional<double> at_mm);
+    ~NewPieceSheet() override;
 
   private:
-    /// Kinds of piece first, then of furniture.
-    bool furniture() const { return chosen_ >= static_cast<int>(offered_.size()); }
-    job::StartingKind kind() const { return offered_[static_cast<std::size_t>(chosen_)]; }
-    furniture::UnitKind unit_kind() const {
-        return static_cast<furniture::UnitKind>(chosen_ - static_cast<int>(offered_.size()));
-    }
+    bool furniture() const { return picker_->chosen().unit.has_value(); }
     void propose();
-    void propose_unit();
     void show_fields();
-    void choose(int kind);
+    void show_ghost();
+    void picked();
+    /// A hand moved the ghost in the boat.
+    void moved(const Vec3& by);
+    void move_unit(const Vec3& by);
     void add();
     void add_unit();
-    std::vector<job::StartingKind> offered_;
-    int chosen_ = 0;
+    KindPicker* picker_;
+    Addable before_;  ///< what was chosen before
     std::optional<double> at_mm_;
     job::JobPiece proposed_;
     job::JobUnit unit_;
+    Vec3 dragged_ = Vec3::Zero();  ///< what of a drag was too little for a step
     QLabel* usual_;
     QLabel* words_;
     Form* form_;

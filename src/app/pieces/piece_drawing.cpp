@@ -15,84 +15,6 @@
 
 namespace bevelsmith::app {
 
-PieceState::PieceState(Document& d) : document(d), held_(d.computed()) {
-    const auto renew = [this] {
-        held_ = document.computed();
-        mark_ = -1;
-        emit changed();
-    };
-    connect(&document, &Document::computed_changed, this, renew);
-    connect(&document, &Document::selection_changed, this, [this, renew] {
-        // Among a unit's panels one goes on looking at the unit.
-        if (facet_ && facet_->kind != Facet::Kind::unit) facet_.reset();
-        follow_additions();
-        renew();
-    });
-    connect(&document, &Document::job_changed, this, [this] {
-        follow_additions();
-        emit changed();
-    });
-    follow_additions();
-}
-
-const job::PieceResult* PieceState::result() const {
-    return held_->piece_result(document.selected_piece());
-}
-const piece::Outline* PieceState::shape() const {
-    return result() ? result()->shape() : nullptr;
-}
-const piece::Sketch* PieceState::sketch() const {
-    return result() ? result()->sketch.get() : nullptr;
-}
-const job::JobPiece* PieceState::computed_piece() const {
-    return held_->piece(document.selected_piece());
-}
-
-bool PieceState::hull_said() const {
-    return document.job().boat.shell.construction != fixing::Construction::unsaid;
-}
-
-QString PieceState::fault() const {
-    const auto* r = result();
-    return r && r->outline && !r->outline->ok() ? QString::fromStdString(r->outline->error().message) : QString();
-}
-
-void PieceState::point_at(int mark) {
-    if (mark == mark_) return;
-    mark_ = mark;
-    emit pointed(mark);
-}
-
-void PieceState::follow_additions() {
-    const auto* now = piece();
-    const std::string id = now ? now->id : std::string();
-    const std::array<std::size_t, 4> counts =
-        now ? std::array{now->edges.size(), now->openings.size(), now->limbers.size(), now->joints.size()}
-            : std::array<std::size_t, 4>{};
-    constexpr Facet::Kind kinds[] = {Facet::Kind::edge, Facet::Kind::opening, Facet::Kind::limber,
-                                     Facet::Kind::joint};
-    for (std::size_t k = 0; id == counted_ && k < counts.size(); ++k)
-        if (counts[k] == counts_[k] + 1 && facet_ && facet_->kind == Facet::Kind::more)
-            facet_ = Facet{kinds[k], counts[k] - 1};
-    counted_ = id;
-    counts_ = counts;
-}
-
-Facet PieceState::facet() const {
-    const auto* now = piece();
-    if (!now) return {};
-    const auto all = facets_of(*now, job::unit_of(document.job(), now->id));
-    for (const auto& one : all)
-        if (facet_ && one.facet == *facet_) return one.facet;
-    return all.front().facet;
-}
-
-void PieceState::choose(const Facet& facet) {
-    if (facet_ && *facet_ == facet) return;
-    facet_ = facet;
-    emit changed();
-}
-
 PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), shows_(shows) {
     unit = [this] { return state_.document.unit(); };
     margin_px = 88;
@@ -143,6 +65,17 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     pencil.polygon(shape.face_b);
     pencil.pen(c.ink, 1.7);
     pencil.polygon(shape.face_a);
+    // While one looks at what it is made of: what each part is cut out of, along the grain.
+    if (piece && shows_ == Shows::outline && state_.facet().kind == Facet::Kind::making) {
+        pencil.pen(c.faint, 1.1, Qt::DashLine);
+        for (const auto& part : shape.parts) {
+            const auto blank =
+                geometry::transformed(geometry::rectangle(part.blank), units::radians(piece->grain_deg), {0, 0});
+            pencil.path(blank, true);
+            pencil.text(blank[0] + 0.5 * (blank[1] - blank[0]), "blank " + QString::fromStdString(part.id), {0, 12},
+                        size::text_small);
+        }
+    }
     if (shape.sheet_a != shape.face_a) {
         pencil.pen(c.accent, 1.2, Qt::DotLine);
         pencil.polygon(shape.sheet_a);
@@ -343,6 +276,7 @@ void PieceDrawing::draw(Pencil& pencil) {
     if (shape) draw_all(pencil, *shape);
     else if (state_.sketch()) draw_sketch(pencil, *state_.sketch());
     else return;
+    draw_pins(pencil);
     draw_held(pencil);
     draw_title(pencil.painter());
 }
@@ -405,9 +339,12 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
     const auto* piece = state_.piece();
     if (!piece || shows_ == Shows::fixings) return {};
     const double reach = 7 / scale();
+    for (std::size_t i = 0; i < piece->edges.size(); ++i)
+        for (std::size_t k = 0; k < piece->edges[i].line.size(); ++k)
+            if ((piece->edges[i].line[k].at - mm).norm() < reach) return {Handle::Kind::pin, i, {0, 0}, {0, 0}, k};
     for (std::size_t i = 0; i < piece->joints.size(); ++i)
         if (std::abs((piece->joints[i].upright ? mm.x() : mm.y()) - piece->joints[i].at_mm) < reach)
-            return {Handle::Kind::joint, i, {0, 0}, {0, 0}};
+            return {Handle::Kind::joint, i, {0, 0}, {0, 0}, 0};
     for (std::size_t i = 0; i < piece->openings.size(); ++i) {
         const auto& o = piece->openings[i];
         const Vec2 corner(o.left_mm, o.bottom_mm), in = mm - corner;
@@ -417,7 +354,7 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
         if (in.x() < -reach || in.y() < -reach || in.x() > o.width_mm + reach || in.y() > o.height_mm + reach)
             continue;
         const auto nearest = std::min_element(std::begin(sides), std::end(sides)) - std::begin(sides);
-        return {Handle::Kind::opening, i, in, sides[nearest] < reach ? ways[nearest] : Vec2(0, 0)};
+        return {Handle::Kind::opening, i, in, sides[nearest] < reach ? ways[nearest] : Vec2(0, 0), 0};
     }
     const auto box = content();
     const bool near = mm.x() > box.min.x() - reach && mm.x() < box.max.x() + reach && mm.y() > box.min.y() - reach &&
@@ -425,7 +362,7 @@ PieceDrawing::Handle PieceDrawing::handle_at(const Vec2& mm) const {
     for (std::size_t i = 0; near && i < piece->edges.size(); ++i) {
         const auto& e = piece->edges[i];
         if (e.kind == piece::EdgeKind::straight && std::abs(e.side.dot(mm) - e.at_mm) < reach * e.side.norm())
-            return {Handle::Kind::straight_edge, i, {0, 0}, {0, 0}};
+            return {Handle::Kind::straight_edge, i, {0, 0}, {0, 0}, 0};
     }
     return {};
 }
@@ -435,7 +372,8 @@ bool PieceDrawing::press(const Vec2& mm) {
     ++drags_;
     // What is taken hold of is what the facts show.
     using K = Facet::Kind;
-    if (held_.kind == Handle::Kind::straight_edge) state_.choose({K::edge, held_.index});
+    if (held_.kind == Handle::Kind::straight_edge || held_.kind == Handle::Kind::pin)
+        state_.choose({K::edge, held_.index});
     else if (held_.kind == Handle::Kind::opening) state_.choose({K::opening, held_.index});
     else if (held_.kind == Handle::Kind::joint) state_.choose({K::joint, held_.index});
     else if (state_.shape() && state_.mark() >= 0)
@@ -468,6 +406,13 @@ void PieceDrawing::drag(const Vec2& mm) {
     else if (held_.kind == Handle::Kind::opening)
         change(held_.side.norm() > 0 ? "Move an opening's side" : "Move an opening",
                [&](job::JobPiece& p) { drag_opening(p.openings[i], mm); });
+    else if (held_.kind == Handle::Kind::pin)
+        change("Move a pin", [&](job::JobPiece& p) {
+            const double x = snap(mm.x(), true);
+            const QString across = snapped_to_;
+            p.edges[i].line[held_.pin].at = {x, snap(mm.y(), false)};
+            snapped_to_ = across + ", " + snapped_to_;
+        });
     else if (held_.kind == Handle::Kind::joint)
         change("Move a joint", [&](job::JobPiece& p) {
             const bool upright = p.joints[i].upright;
@@ -532,6 +477,22 @@ void PieceDrawing::release(const Vec2&) {
     held_ = {};
     snapped_to_.clear();
     update();
+}
+
+/// The pins of free edges, to be taken hold of: a ring where a batten runs through, a square at a corner.
+void PieceDrawing::draw_pins(Pencil& pencil) {
+    const auto* piece = state_.piece();
+    if (!piece || shows_ == Shows::fixings) return;
+    const auto& c = theme().colours();
+    pencil.pen(c.accent, 1.4);
+    pencil.fill(c.paper);
+    for (const auto& edge : piece->edges)
+        for (const auto& pin : edge.line) {
+            const QPointF at = pencil.at(pin.at);
+            if (pin.smooth) pencil.painter().drawEllipse(at, 4, 4);
+            else pencil.painter().drawRect(QRectF(at - QPointF(3.5, 3.5), QSizeF(7, 7)));
+        }
+    pencil.fill(Qt::NoBrush);
 }
 
 /// What is held, as it is in the job: it runs ahead of the outline, which is computed.

@@ -45,7 +45,7 @@ class PieceState : public QObject {
     void follow_additions();
     std::optional<Facet> facet_;
     std::string counted_;  ///< the piece whose lists were counted last
-    std::array<std::size_t, 4> counts_{};
+    std::array<std::size_t, 7> counts_{};
 };
 
 class PieceDrawing : public DrawingView {
@@ -68,10 +68,11 @@ class PieceDrawing : public DrawingView {
   private:
     /// What can be taken hold of, by index into the piece's lists.
     struct Handle {
-        enum class Kind { none, straight_edge, opening, joint } kind = Kind::none;
+        enum class Kind { none, straight_edge, opening, joint, pin } kind = Kind::none;
         std::size_t index = 0;
         Vec2 offset{0, 0};
-        Vec2 side{0, 0};  ///< of an opening: the one that is held, or none
+        Vec2 side{0, 0};      ///< of an opening: the one that is held, or none
+        std::size_t pin = 0;  ///< of a free edge
     };
     /// A place that was snapped to, and what it is of.
     struct Snap {
@@ -81,6 +82,7 @@ class PieceDrawing : public DrawingView {
     Snap snapped(double mm, bool upright) const;
     void drag_opening(piece::OpeningSpec& opening, const Vec2& mm);
     void draw_held(Pencil& pencil);
+    void draw_pins(Pencil& pencil);
     Handle handle_at(const Vec2& mm) const;
     void draw_all(Pencil& pencil, const piece::Outline& shape);
     void draw_title(QPainter& painter);

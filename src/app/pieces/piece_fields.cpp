@@ -1,11 +1,15 @@
 #include "app/pieces/piece_fields.h"
 
+#include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
+#include "app/pieces/field_maker.h"
 #include "app/pieces/unit_fields.h"
 #include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "job/measured_places.h"
 #include "job/starting_piece.h"
 #include "units/ranges.h"
 
@@ -15,36 +19,7 @@ namespace {
 using Kind = FormField::Kind;
 using job::JobPiece;
 
-/// Collects fields for one piece, wiring each to an undo step.
-class Fields {
-  public:
-    Fields(Document& document, QString id) : document_(document), id_(std::move(id)) {}
-
-    template <class Change>
-    void add(Kind kind, const QString& label, const QVariant& value, const QString& what, Change change,
-             QStringList choices = {}, double least = units::range::place.least,
-             double most = units::range::place.most) {
-        Document& document = document_;
-        const QString id = id_;
-        out.push_back({kind,
-                       label,
-                       value,
-                       [&document, id, what, change](const QVariant& v) {
-                           edit_piece(document, id, what, [&](JobPiece& p) { change(p, v); });
-                       },
-                       std::move(choices),
-                       {},
-                       least,
-                       most});
-    }
-    void heading(const QString& text) { out.push_back({Kind::heading, text, {}, {}, {}, {}}); }
-
-    std::vector<FormField> out;
-
-  private:
-    Document& document_;
-    QString id_;
-};
+using Fields = PieceFields;
 
 /// Where a piece stands, as a family of planes turned by a lean.
 struct Stand {
@@ -125,6 +100,38 @@ void add_making(Fields& f, const JobPiece& piece, const job::Job& job) {
     f.add(
         Kind::length, "largest gap wanted", piece.wanted_fit_mm, "Change the fit wanted",
         [](JobPiece& p, const QVariant& v) { p.wanted_fit_mm = v.toDouble(); }, {}, 0.1, 100);
+    f.add(
+        Kind::number, "identical copies", piece.copies, "Change the copies",
+        [](JobPiece& p, const QVariant& v) { p.copies = static_cast<int>(std::lround(v.toDouble())); }, {},
+        units::range::copies.least, units::range::copies.most);
+    f.add(Kind::toggle, "scarf it where it will not pass in", piece.split_for_passage, "Change splitting",
+          [](JobPiece& p, const QVariant& v) { p.split_for_passage = v.toBool(); });
+}
+
+/// Ids of three marks, or of a set of readings, that the plane goes through.
+void add_through(Fields& f, const JobPiece& piece) {
+    QStringList ids;
+    for (const auto& id : piece.through) ids << QString::fromStdString(id);
+    struct Through {
+        std::vector<std::string> ids;
+        std::optional<geometry::Plane> plane;  ///< none where the ids are taken away
+    };
+    const auto read = [&document = f.document(),
+                       normal = piece.plane.normal](const QString& text) -> Result<Through> {
+        Through out;
+        for (const QString& id : text.split(QRegularExpression("[;, ]+"), Qt::SkipEmptyParts))
+            out.ids.push_back(id.toStdString());
+        if (out.ids.empty()) return out;
+        const auto plane = job::plane_through(document.job(), out.ids, normal);
+        if (!plane) return Error{plane.error().message + " (ids with ; between: M1; M2; M3)"};
+        out.plane = *plane;
+        return out;
+    };
+    f.add_text<Through>("through marks or set", ids.join("; "), "Put a plane through marks", read,
+                        [](JobPiece& p, const Through& through) {
+                            p.through = through.ids;
+                            if (through.plane) p.plane = *through.plane;
+                        });
 }
 
 void add_state(Fields& f, const JobPiece& piece) {
@@ -133,6 +140,28 @@ void add_state(Fields& f, const JobPiece& piece) {
                            std::begin(job::piece_stages)),
           "Change a piece's state", [](JobPiece& p, const QVariant& v) { p.stage = job::piece_stages[v.toInt()]; },
           {"planned", "measured", "cut", "tried", "finished", "fixed"});
+}
+
+/// Another one along the boat, and the other hand.
+void add_copies(Fields& f, Document& document, const QString& id) {
+    const auto button = [&](const QString& label, const QString& what, auto make) {
+        f.add_own({Kind::button,
+                   label,
+                   {},
+                   [&document, id, what, make](const QVariant&) {
+                       std::string made;
+                       document.edit(what, [&](job::Job& job) { made = make(job, id.toStdString()); });
+                       if (!made.empty()) document.select_piece(QString::fromStdString(made));
+                   },
+                   {},
+                   {}});
+    };
+    button("Copy it", "Copy a piece", [](job::Job& job, const std::string& one) {
+        constexpr double steps = 10;
+        return job::copy_piece(job, one, steps * job::step_mm(job));
+    });
+    button("Its like on the other side", "Mirror a piece",
+           [](job::Job& job, const std::string& one) { return job::mirror_piece(job, one); });
 }
 
 void add_removal(Fields& f, Document& document, const QString& id) {
@@ -146,182 +175,6 @@ void add_removal(Fields& f, Document& document, const QString& id) {
                      },
                      {},
                      {}});
-}
-
-/// A straight edge's place is shown as a coordinate of the drawing whichever way it faces.
-QString edge_place(const piece::EdgeSpec& e) {
-    if (std::abs(e.side.x()) < 1e-9) return e.side.y() > 0 ? "at or below" : "at or above";
-    if (std::abs(e.side.y()) < 1e-9) return e.side.x() > 0 ? "left of" : "right of";
-    return "line at";
-}
-
-double edge_sign(const piece::EdgeSpec& e) {
-    return e.side.x() + e.side.y() < 0 ? -1 : 1;
-}
-
-/// What an edge meets, in words.
-QString meets_words(const piece::EdgeSpec& e) {
-    using piece::EdgeKind;
-    const QString other = QString::fromStdString(e.piece_id);
-    switch (e.kind) {
-        case EdgeKind::scribed: return "scribed to " + QString::fromStdString(e.surface_id);
-        case EdgeKind::straight: return "straight";
-        case EdgeKind::plane: return "ends at a plane of the boat";
-        case EdgeKind::piece:
-            return (e.meeting == piece::Meeting::stops ? "stops at " : "covers the end of ") + other;
-        case EdgeKind::free: break;
-    }
-    return "meets nothing";
-}
-
-void add_edge(Fields& f, const JobPiece& piece, std::size_t i) {
-    const auto& e = piece.edges[i];
-    const QString name = QString::fromStdString(e.name);
-    f.heading("Edge: " + name + ", " + meets_words(e));
-    if (e.kind == piece::EdgeKind::straight)
-        f.add(Kind::length, edge_place(e) + QString(" (%1)").arg(name), e.at_mm * edge_sign(e), "Move an edge",
-              [i, sign = edge_sign(e)](JobPiece& p, const QVariant& v) { p.edges[i].at_mm = v.toDouble() * sign; });
-    const auto length = [&](const QString& label, double value, double piece::EdgeSpec::*member, const QString& what,
-                            double most) {
-        f.add(
-            Kind::length, label + " (" + name + ")", value, what,
-            [i, member](JobPiece& p, const QVariant& v) { p.edges[i].*member = v.toDouble(); }, {}, 0, most);
-    };
-    length("gap", e.gap_mm, &piece::EdgeSpec::gap_mm, "Change a gap", units::range::gap.most);
-    length("coating", e.coating_mm, &piece::EdgeSpec::coating_mm, "Change a coating", units::range::film.most);
-    length("covering to come", e.covering_mm, &piece::EdgeSpec::covering_mm, "Change a covering",
-           units::range::film.most);
-    length("overhang", e.overhang_mm, &piece::EdgeSpec::overhang_mm, "Change an overhang", units::range::gap.most);
-    length("lipping", e.lipping_mm, &piece::EdgeSpec::lipping_mm, "Change a lipping", units::range::gap.most);
-    length("left on for shaving", e.leave_on_mm, &piece::EdgeSpec::leave_on_mm, "Leave wood on",
-           units::range::gap.most);
-    if (e.kind == piece::EdgeKind::piece)
-        f.add(Kind::choice, "there (" + name + ")", static_cast<int>(e.meeting), "Change how an edge meets",
-              [i](JobPiece& p, const QVariant& v) { p.edges[i].meeting = static_cast<piece::Meeting>(v.toInt()); },
-              {"stops at it", "covers its end"});
-    if (e.kind != piece::EdgeKind::scribed)
-        f.add(Kind::button, QString("Remove edge %1").arg(name), {}, "Remove an edge",
-              [i](JobPiece& p, const QVariant&) { p.edges.erase(p.edges.begin() + static_cast<std::ptrdiff_t>(i)); });
-}
-
-void add_new_edge(Fields& f, const JobPiece& piece, const job::PieceResult* result, const job::Job& job) {
-    // It starts where the piece ends on that side now.
-    const Vec2 sides[] = {{0, 1}, {0, -1}, {1, 0}, {-1, 0}};
-    std::vector<double> bounds;
-    for (const Vec2& side : sides) bounds.push_back(result ? job::bounding_edge_mm(*result, side) : 0);
-    const QStringList words{"top", "bottom", "right end", "left end"};
-    f.add(
-        Kind::menu, "Add a straight edge", {}, "Add a straight edge",
-        [sides = std::vector<Vec2>(std::begin(sides), std::end(sides)), bounds, words](JobPiece& p,
-                                                                                       const QVariant& v) {
-            const int k = v.toInt();
-            std::vector<std::string> taken;
-            for (const auto& e : p.edges) taken.push_back(e.name);
-            std::string name = words[k].toStdString();
-            if (std::find(taken.begin(), taken.end(), name) != taken.end()) name = job::free_id(name + " ", taken);
-            const auto at = static_cast<std::size_t>(k);
-            p.edges.push_back({piece::EdgeKind::straight, name, {}, sides[at], bounds[at], 0, 0});
-        },
-        words);
-    // On the side of the other on which this one is now.
-    QStringList names;
-    std::vector<std::string> ids;
-    for (const auto& other : job.pieces) {
-        if (other.id == piece.id || std::abs(other.plane.normal.dot(piece.plane.normal)) > 0.999) continue;
-        names << QString::fromStdString(other.name);
-        ids.push_back(other.id);
-    }
-    std::optional<Vec3> middle;
-    if (result && result->shape())
-        middle = result->shape()->frame.to_space(geometry::centroid(result->shape()->face_a));
-    f.add(
-        Kind::menu, "Stop at another piece", {}, "Stop at a piece",
-        [ids, names, middle](JobPiece& p, const QVariant& v) {
-            piece::EdgeSpec e;
-            e.kind = piece::EdgeKind::piece;
-            e.piece_id = ids[static_cast<std::size_t>(v.toInt())];
-            e.name = "at " + names[v.toInt()].toStdString();
-            if (!p.at) p.at = middle;
-            p.edges.push_back(e);
-        },
-        names);
-}
-
-void add_opening(Fields& f, const JobPiece& piece, std::size_t i) {
-    const auto& o = piece.openings[i];
-    const QString name = QString::fromStdString(o.name);
-    f.heading("Opening: " + name);
-    const auto number = [&](const QString& label, double value, double piece::OpeningSpec::*member, double least) {
-        f.add(
-            Kind::length, label + " (" + name + ")", value, "Change an opening",
-            [i, member](JobPiece& p, const QVariant& v) { p.openings[i].*member = v.toDouble(); }, {}, least,
-            units::range::opening.most);
-    };
-    number("left", o.left_mm, &piece::OpeningSpec::left_mm, -20'000);
-    number("bottom", o.bottom_mm, &piece::OpeningSpec::bottom_mm, -20'000);
-    number("width", o.width_mm, &piece::OpeningSpec::width_mm, 1);
-    number("height", o.height_mm, &piece::OpeningSpec::height_mm, 1);
-    number("corner radius", o.radius_mm, &piece::OpeningSpec::radius_mm, 0);
-    f.add(Kind::button, "Remove opening " + name, {}, "Remove an opening", [i](JobPiece& p, const QVariant&) {
-        p.openings.erase(p.openings.begin() + static_cast<std::ptrdiff_t>(i));
-    });
-}
-
-void add_new_features(Fields& f, const JobPiece& piece) {
-    f.add(Kind::button, "Add an opening", {}, "Add an opening", [](JobPiece& p, const QVariant&) {
-        std::vector<std::string> taken;
-        for (const auto& o : p.openings) taken.push_back(o.name);
-        const std::string name =
-            std::find(taken.begin(), taken.end(), "door") == taken.end() ? "door" : job::free_id("opening ", taken);
-        p.openings.push_back({name, -200, 200, 400, 300, 60});
-    });
-    f.add(Kind::button, "Add a limber notch", {}, "Add a limber notch",
-          [](JobPiece& p, const QVariant&) { p.limbers.push_back({}); });
-    f.add(Kind::button, "Add a joint", {}, "Add a joint", [](JobPiece& p, const QVariant&) {
-        p.joints.push_back({piece::JointKind::butt, true, 0, p.scarf_slope});
-    });
-    f.add(Kind::toggle, "scarf it where it will not pass in", piece.split_for_passage, "Change splitting",
-          [](JobPiece& p, const QVariant& v) { p.split_for_passage = v.toBool(); });
-}
-
-void add_limber(Fields& f, const JobPiece& piece, std::size_t i) {
-    const QString name = piece.limbers.size() == 1 ? "limber" : QString("limber %1").arg(i + 1);
-    f.heading("Limber notch");
-    f.add(Kind::toggle, QString("at the lowest point (%1)").arg(name), !piece.limbers[i].at_mm.has_value(),
-          "Move a limber notch", [i](JobPiece& p, const QVariant& v) {
-              if (v.toBool()) p.limbers[i].at_mm.reset();
-              else p.limbers[i].at_mm = 0;
-          });
-    if (piece.limbers[i].at_mm)
-        f.add(Kind::length, "middle at (" + name + ")", *piece.limbers[i].at_mm, "Move a limber notch",
-              [i](JobPiece& p, const QVariant& v) { p.limbers[i].at_mm = v.toDouble(); });
-    f.add(
-        Kind::length, "width (" + name + ")", piece.limbers[i].width_mm, "Change a limber notch",
-        [i](JobPiece& p, const QVariant& v) { p.limbers[i].width_mm = v.toDouble(); }, {}, 5, 500);
-    f.add(
-        Kind::length, "height (" + name + ")", piece.limbers[i].height_mm, "Change a limber notch",
-        [i](JobPiece& p, const QVariant& v) { p.limbers[i].height_mm = v.toDouble(); }, {}, 5, 500);
-    f.add(Kind::button, "Remove " + name, {}, "Remove a limber notch",
-          [i](JobPiece& p, const QVariant&) { p.limbers.erase(p.limbers.begin() + static_cast<std::ptrdiff_t>(i)); });
-}
-
-void add_joint(Fields& f, const JobPiece& piece, std::size_t i) {
-    const auto& j = piece.joints[i];
-    const QString name = QString("joint %1").arg(i + 1);
-    f.heading("Joint " + QString::number(i + 1));
-    f.add(Kind::choice, "kind (" + name + ")", static_cast<int>(j.kind), "Change a joint",
-          [i](JobPiece& p, const QVariant& v) { p.joints[i].kind = static_cast<piece::JointKind>(v.toInt()); },
-          {"butt", "butt strap", "scarf"});
-    f.add(Kind::choice, "runs (" + name + ")", j.upright ? 0 : 1, "Turn a joint",
-          [i](JobPiece& p, const QVariant& v) { p.joints[i].upright = v.toInt() == 0; }, {"upright", "level"});
-    f.add(Kind::length, "at (" + name + ")", j.at_mm, "Move a joint",
-          [i](JobPiece& p, const QVariant& v) { p.joints[i].at_mm = v.toDouble(); });
-    if (j.kind == piece::JointKind::scarf)
-        f.add(
-            Kind::number, "slope : 1 (" + name + ")", j.slope, "Change a scarf",
-            [i](JobPiece& p, const QVariant& v) { p.joints[i].slope = v.toDouble(); }, {}, 1, 50);
-    f.add(Kind::button, "Remove " + name, {}, "Remove a joint",
-          [i](JobPiece& p, const QVariant&) { p.joints.erase(p.joints.begin() + static_cast<std::ptrdiff_t>(i)); });
 }
 
 }  // namespace
@@ -341,19 +194,35 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
                   "Move a piece to another place",
                   [](JobPiece& p, const QVariant& v) { p.place = v.toString().toStdString(); });
             // Where a unit's panel stands follows from the unit.
-            if (!of_unit) add_stand(f, *piece);
+            if (!of_unit) {
+                if (piece->through.empty()) add_stand(f, *piece);
+                // Offered where there is something to go through.
+                const auto& job = document.job();
+                if (!piece->through.empty() || job.marks.size() >= 3 ||
+                    std::any_of(job.readings.begin(), job.readings.end(),
+                                [](const auto& set) { return set.school == survey::School::traced; }))
+                    add_through(f, *piece);
+            }
             add_state(f, *piece);
-            if (!of_unit) add_removal(f, document, id);
+            if (!of_unit) {
+                add_copies(f, document, id);
+                add_removal(f, document, id);
+            }
             break;
         case K::making: add_making(f, *piece, document.built()); break;
         case K::edge: add_edge(f, *piece, facet.index); break;
         case K::opening: add_opening(f, *piece, facet.index); break;
         case K::limber: add_limber(f, *piece, facet.index); break;
-        case K::joint: add_joint(f, *piece, facet.index); break;
-        case K::more:
-            add_new_features(f, *piece);
-            add_new_edge(f, *piece, document.computed()->results.piece(piece->id), document.built());
+        case K::notch: add_notch(f, *piece, facet.index); break;
+        case K::row: add_row(f, *piece, facet.index); break;
+        case K::crossing: add_crossing(f, *piece, facet.index, document.built()); break;
+        case K::joint: add_joint(f, *piece, facet.index, document.built()); break;
+        case K::more: {
+            const auto* result = document.computed()->results.piece(piece->id);
+            add_new_features(f, *piece, result);
+            add_new_edges(f, *piece, result, document.built());
             break;
+        }
     }
     return f.out;
 }

@@ -9,9 +9,12 @@
 #include "app/pieces/boat_view.h"
 #include "app/pieces/piece_drawing.h"
 #include "app/pieces/piece_fields.h"
+#include "app/shape/scene_view.h"
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "piece/features.h"
+#include "piece/hole_rows.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -29,6 +32,7 @@ class PiecesStep : public Step {
         fit_ = new Figure("largest gap to expect");
         for (auto* f : {size_, edge_, bevel_, known_, fit_}) panel->add(f);
         parts_ = panel->words({}, false);
+        told_ = panel->words({}, false);
         form_ = new_form();
         panel->add(form_);
         // Under the fields, so that none of them moves from under the hand when a finding comes or goes.
@@ -51,9 +55,12 @@ class PiecesStep : public Step {
     }
 
   private:
-    void turn_to(bool in_boat) {
-        stack_->setCurrentIndex(in_boat ? 1 : 0);
-        (in_boat ? in_boat_ : on_bench_)->setChecked(true);
+    void turn_to(bool in_boat) { turn_to_page(in_boat ? 1 : 0); }
+    void turn_to_page(int page) {
+        const bool in_boat = page == 1;
+        stack_->setCurrentIndex(page);
+        (page == 2 ? in_solid_ : in_boat ? in_boat_ : on_bench_)->setChecked(true);
+        if (page == 2) show_solid();
         drawing_ = stack_->currentWidget();  // where the keys go
         drawing_->setFocus();
         if (in_boat && look_ && boat_->look_at_selected()) look_ = false;
@@ -67,7 +74,7 @@ class PiecesStep : public Step {
         column->setContentsMargins(0, 0, 0, 0);
         column->setSpacing(0);
         auto* row = new QHBoxLayout;
-        row->setContentsMargins(size::pad, 2, size::pad, 2);
+        row->setContentsMargins(size::gap, 2, size::unit, 2);
         row->setSpacing(size::unit);
         const auto button = [&](const QString& words, const QString& tip) {
             auto* b = new QToolButton;
@@ -81,7 +88,7 @@ class PiecesStep : public Step {
         };
         on_bench_ = button("on the bench", "The piece to mark out from (B)");
         in_boat_ = button("in the boat", "Section, profile and plan through everything there is (B)");
-        row->addSpacing(size::pad);
+        in_solid_ = button("in 3-D", "The boat and what is in her, to turn about (4 in the boat)");
         drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
         boat_ = new BoatView(state_);
         build_cut_fields();
@@ -90,6 +97,7 @@ class PiecesStep : public Step {
         stack_ = new QStackedWidget;
         stack_->addWidget(drawing_);
         stack_->addWidget(boat_);
+        stack_->addWidget(build_solid());
         column->addLayout(row);
         column->addWidget(stack_, 1);
         // A wide sheet beside it may leave no more, whatever stands in the row.
@@ -99,6 +107,8 @@ class PiecesStep : public Step {
         connect(turn, &QShortcut::activated, this, [this] { turn_to(stack_->currentIndex() == 0); });
         connect(on_bench_, &QToolButton::clicked, this, [this] { turn_to(false); });
         connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
+        connect(in_solid_, &QToolButton::clicked, this, [this] { turn_to_page(2); });
+        connect(boat_, &BoatView::wants_3d, this, [this] { turn_to_page(2); });
         connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) { cut_fields_->setVisible(k == 1); });
         connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
         connect(&document_, &Document::computed_changed, this, [this] {
@@ -110,7 +120,28 @@ class PiecesStep : public Step {
         on_bench_->setChecked(true);
         show_cuts();
     }
+    QWidget* build_solid() {
+        solid_ = new SceneView(camera_);
+        solid_->setFocusPolicy(Qt::StrongFocus);
+        solid_->setAccessibleName("in 3-D");
+        auto* control = new CameraControl(*solid_, camera_);
+        connect(control, &CameraControl::moved, solid_, qOverload<>(&QWidget::update));
+        connect(control, &CameraControl::show_all, this, [this] { seen_solid_ = false, show_solid(); });
+        connect(&state_, &PieceState::changed, this, [this] {
+            if (stack_ && stack_->currentIndex() == 2) show_solid();
+        });
+        return solid_;
+    }
+    void show_solid() {
+        const Scene scene =
+            scene_of(*document_.computed(), document_.selected_piece(),
+                     exchange::plane_of(exchange::Cut::section, boat_->at_mm(exchange::Cut::section)));
+        if (!seen_solid_) camera_.look_at(scene);
+        seen_solid_ = true;
+        solid_->show_scene(scene);
+    }
     void build_cut_fields() {
+        constexpr int narrow_field = 86;
         cut_fields_ = new QWidget;
         auto* fields = new QHBoxLayout(cut_fields_);
         fields->setContentsMargins(0, 0, 0, 0);
@@ -119,11 +150,15 @@ class PiecesStep : public Step {
                                                               {exchange::Cut::profile, "profile at, port"},
                                                               {exchange::Cut::plan, "plan at, up"}};
         for (const auto& [cut, words] : cuts) {
-            auto* label = new QLabel(words);
+            auto* label = new QLabel(QString(words).section(' ', 0, 0));
+            label->setToolTip(words);
             label->setObjectName("small");
             auto* field = length_edit([this] { return document_.unit(); });
             field->setAccessibleName(words);
-            field->setFixedWidth(92);
+            field->setObjectName("narrow");
+            field->setMinimumWidth(64);
+            field->setMaximumWidth(narrow_field);
+            field->setToolTip(words);
             fields->addWidget(label);
             fields->addWidget(field);
             connect(field, &QuantityEdit::taken, this, [this, c = cut](double mm) { boat_->move_cut(c, mm); });
@@ -152,11 +187,74 @@ class PiecesStep : public Step {
         fit_->setVisible(whole && scribed && result->forecast);
         if (shape && result->forecast) show_forecast(*result->forecast);
         parts_->setVisible(shape && (whole || facet.kind == K::making));
+        told_->setText(told_of(facet));
+        told_->setVisible(!told_->text().isEmpty());
         form_->show_fields(fields_for(facet));
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
         act_->setText(!state_.piece() ? "Add a piece" : "Papers to cut from");
         if (shape) show_figures(*shape);
         if (edge) show_edge(*shape, static_cast<int>(facet.index));
+    }
+
+    /// Of a unit what room it leaves; of a level piece what carries it; of a feature what comes of it.
+    QString told_of(const Facet& facet) const {
+        using K = Facet::Kind;
+        const auto* piece = state_.computed_piece();
+        const auto* result = state_.result();
+        if (!piece || !result || !result->shape()) return {};
+        QStringList out;
+        if (facet.kind == K::unit) {
+            const auto* unit = job::unit_of(document_.job(), piece->id);
+            const auto* room = unit ? document_.computed()->results.unit(unit->id) : nullptr;
+            for (const auto& r : room ? room->room : std::vector<furniture::Room>{})
+                out << QString("%1 %2%3").arg(QString::fromStdString(r.name), document_.length(r.mm),
+                                              r.enough() ? QString() : ", wanted " + document_.length(r.wanted_mm));
+        }
+        if (facet.kind == K::piece && result->bearing) out << carried_words(*result->bearing);
+        if (facet.kind == K::edge && result->bearing)
+            for (const auto& line : result->bearing->lines)
+                if (line.edge == static_cast<int>(facet.index))
+                    out << "carried by " + QString::fromStdString(line.what);
+        if (facet.kind == K::edge) out << relief_words(*piece, *result->shape(), facet.index);
+        if (facet.kind == K::row && facet.index < piece->rows.size())
+            if (const auto layout = piece::laid_out(piece->rows[facet.index]))
+                out << QString("%1 rows of %2, %3 cm² free")
+                           .arg(layout->rows)
+                           .arg(layout->columns)
+                           .arg(layout->free_cm2, 0, 'f', 1);
+        if (facet.kind == K::opening && facet.index < piece->openings.size()) {
+            out << "least wood around it " +
+                       document_.length(piece::rail_left_mm(*piece, facet.index, *result->shape()));
+            if (const double guard = piece::guard_length_mm(piece->openings[facet.index]); guard > 0)
+                out << "chafe guard " + document_.length(guard) + " long";
+        }
+        out.removeAll(QString());
+        return out.join("\n");
+    }
+    QString carried_words(const piece::BearingReport& bearing) const {
+        if (bearing.lines.empty()) return "Nothing carries it.";
+        QStringList by;
+        for (const auto& line : bearing.lines)
+            if (const QString what = QString::fromStdString(line.what); !by.contains(what)) by << what;
+        constexpr int named = 3;
+        const QString more = by.size() > named ? QString(" and %1 more").arg(by.size() - named) : QString();
+        return QString("carried by %1%2; clear span %3")
+            .arg(QStringList(by.mid(0, named)).join(", "), more, document_.length(bearing.span_mm));
+    }
+    /// The arris to be taken off where the edge lands in a fillet.
+    QString relief_words(const job::JobPiece& piece, const piece::Outline& shape, std::size_t index) const {
+        if (index >= piece.edges.size() || piece.edges[index].fillet_mm <= 0) return {};
+        double most = 0;
+        const double fillet = piece.edges[index].fillet_mm;
+        for (const auto& m : shape.marks)
+            if (m.kept && m.edge == static_cast<int>(index))
+                most =
+                    std::max({most, piece::relief_mm(fillet, m.bevel_rad), piece::relief_mm(fillet, -m.bevel_rad)});
+        for (const auto& e : shape.edges_a)
+            if (e.spec == static_cast<int>(index) && e.source == piece::EdgeSource::straight)
+                most =
+                    std::max({most, piece::relief_mm(fillet, e.bevel_rad), piece::relief_mm(fillet, -e.bevel_rad)});
+        return "take " + document_.length(most) + " off both arrises, for the fillet";
     }
 
     /// First what is looked at, then its fields: never all of them.
@@ -253,12 +351,15 @@ class PiecesStep : public Step {
     void show_forecast(const piece::Forecast& forecast);
 
     Figure *size_, *edge_, *bevel_, *known_, *fit_;
-    QLabel* parts_;
+    QLabel *parts_, *told_;
     FindingsBox* findings_;
     Form* form_;
     QPushButton* act_;
-    QStackedWidget* stack_;
-    QToolButton *on_bench_, *in_boat_;
+    QStackedWidget* stack_ = nullptr;
+    QToolButton *on_bench_, *in_boat_, *in_solid_;
+    Camera camera_;
+    SceneView* solid_ = nullptr;
+    bool seen_solid_ = false;
     QWidget* cut_fields_;
     BoatView* boat_;
     bool look_ = false;  ///< through what is chosen, once it is worked out

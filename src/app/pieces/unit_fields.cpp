@@ -76,8 +76,9 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
     };
     using U = furniture::UnitSpec;
     const double far = units::range::place.most;
-    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box;
-    if (!box && (!sole || unit.half))
+    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box,
+               bow = unit.kind == UnitKind::v_berth;
+    if (!box && ((!sole && !bow) || unit.half))
         fields.choice("side", static_cast<int>(unit.side), {"port", "starboard"}, [change](const QVariant& v) {
             change("Change the side", [&](JobUnit& u) { u.side = static_cast<furniture::Side>(v.toInt()); });
         });
@@ -87,7 +88,8 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
     if (unit.to_piece_id.empty()) length("fwd end, fwd", unit.to_mm, &U::to_mm, -far, far);
     length(sole ? "sole at, up" : "foot at, up", unit.foot_mm, &U::foot_mm, -far, far);
     if (!sole) length("height", unit.height_mm, &U::height_mm, 10, far);
-    if (!sole) length("front, out", unit.front_mm, &U::front_mm, 0, far);
+    if (!sole) length(bow ? "infill, half its width" : "front, out", unit.front_mm, &U::front_mm, 0, far);
+    if (bow) length("infill reaches forward", unit.infill_mm, &U::infill_mm, 0, far);
     if (unit.kind == UnitKind::shelves) {
         fields.number(
             "shelves", "", unit.shelves,
@@ -131,7 +133,9 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
         change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
     });
     add_unit_numbers(fields, document.job(), *unit, change);
-    if (unit->kind != UnitKind::engine_box && (unit->kind != UnitKind::sole || unit->half))
+    const bool both_sides = unit->kind == UnitKind::engine_box ||
+                            ((unit->kind == UnitKind::sole || unit->kind == UnitKind::v_berth) && !unit->half);
+    if (!both_sides)
         fields.button("Its like on the other side", [&document, id] {
             document.edit("Mirror a unit", [&](job::Job& job) { add_other_hand(job, id); });
         });

@@ -3,15 +3,19 @@
 
 #include <QMouseEvent>
 #include <QSplitter>
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "app/look/theme.h"
 #include "app/shape/scene_view.h"
 #include "app/shape/surface_fields.h"
 #include "app/widgets/drawing_view.h"
+#include "app/widgets/free_places.h"
 #include "app/widgets/step.h"
 #include "hull/inside.h"
 #include "hull/section.h"
+#include "job/in_full.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::app {
@@ -270,18 +274,32 @@ class StationRibbon : public QWidget {
         return std::round(state_.low + (x - 96) / (width() - 116.0) * (state_.high - state_.low));
     }
 
+    static constexpr int bins = 60;
+    /// The 95 % band at its worst in each of equal lengths along the boat, 0 where nothing was read around: between
+    /// two nodes of the mesh too, which may stand farther apart than a length.
+    std::array<double, bins> worst_along(const hull::Mesh& mesh) const {
+        std::array<double, bins> out{};
+        const auto bin = [&](double x) {
+            return std::clamp(static_cast<int>((x - state_.low) / std::max(1.0, state_.high - state_.low) * bins), 0,
+                              bins - 1);
+        };
+        const auto take = [&](const hull::Mesh::Node& a, const hull::Mesh::Node& b) {
+            if (!a.surrounded || !b.surrounded) return;
+            const double band = 1.96 * std::max(a.sigma_mm, b.sigma_mm);
+            const auto [from, to] = std::minmax({bin(a.position.x()), bin(b.position.x())});
+            for (int k = from; k <= to; ++k)
+                out[static_cast<std::size_t>(k)] = std::max(out[static_cast<std::size_t>(k)], band);
+        };
+        for (int i = 0; i < mesh.rows; ++i)
+            for (int j = 0; j < mesh.columns; ++j) {
+                take(mesh.at(i, j), mesh.at(std::min(i + 1, mesh.rows - 1), j));
+                take(mesh.at(i, j), mesh.at(i, std::min(j + 1, mesh.columns - 1)));
+            }
+        return out;
+    }
     void draw_band(QPainter& p, const job::SurfaceResult& s) {
-        constexpr int bins = 60;
         constexpr double most_mm = 8;
-        std::vector<double> worst(bins, 0);
-        for (const auto& node : s.mesh->nodes) {
-            const int k = std::clamp(
-                static_cast<int>((node.position.x() - state_.low) / std::max(1.0, state_.high - state_.low) * bins),
-                0, bins - 1);
-            if (node.surrounded)
-                worst[static_cast<std::size_t>(k)] =
-                    std::max(worst[static_cast<std::size_t>(k)], 1.96 * node.sigma_mm);
-        }
+        const auto worst = worst_along(*s.mesh);
         const double foot = height() - 30.0, scale = (foot - 10) / most_mm, wide = (width() - 116.0) / bins;
         const auto& c = theme().colours();
         for (int k = 0; k < bins; ++k) {
@@ -298,12 +316,27 @@ class StationRibbon : public QWidget {
     }
     void draw_pieces(QPainter& p) {
         const auto& c = theme().colours();
-        for (const auto& piece : state_.document.computed()->job.pieces) {
-            if (std::abs(piece.plane.normal.x()) < 0.9) continue;
-            const double x = x_of(piece.plane.d_mm / piece.plane.normal.x());
-            p.setPen(QPen(c.certain, 2));
+        FreePlaces taken;
+        const auto selected = state_.document.selected_piece().toStdString();
+        std::vector<const job::JobPiece*> across;
+        for (const auto& piece : state_.document.computed()->job.pieces)
+            if (std::abs(piece.plane.normal.x()) > 0.9) across.push_back(&piece);
+        // The chosen one has its name first, then plain pieces, then units' panels where there is room.
+        std::stable_sort(across.begin(), across.end(), [&](const auto* a, const auto* b) {
+            const auto rank = [&](const auto* one) {
+                return one->id == selected ? 0 : job::part_of(one->id).empty() ? 1 : 2;
+            };
+            return rank(a) < rank(b);
+        });
+        for (const auto* piece : across) {
+            const double x = x_of(piece->plane.d_mm / piece->plane.normal.x());
+            p.setPen(QPen(c.certain, job::part_of(piece->id).empty() ? 2 : 1));
             p.drawLine(QPointF(x, height() - 40), QPointF(x, height() - 18));
-            p.drawText(QRectF(x - 40, height() - 17.0, 80, 14), Qt::AlignHCenter, QString::fromStdString(piece.id));
+            const QString name = QString::fromStdString(piece->id);
+            const QRectF box = box_of(QPointF(x, height() - 10.0), name, size::text_small, false);
+            if (!taken.is_free(box)) continue;
+            taken.take(box);
+            p.drawText(box, Qt::AlignCenter, name);
         }
     }
     SectionState& state_;

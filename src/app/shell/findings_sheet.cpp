@@ -59,7 +59,9 @@ void FindingsSheet::add_row(const review::Finding& f) {
         const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
         emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
                         : fixing                                               ? "Fix"
-                        : f.check == "sheet too small"                         ? "Cut"
+                        : f.check == "sheet too small" || f.check == "changed since it was cut" ||
+                                f.check == "no bar for a length"
+                            ? "Cut"
                                                                                : "Pieces");
     });
     connect(aside, &QPushButton::clicked, this, [this, f, reason] {

@@ -100,7 +100,7 @@ QWidget* MainWindow::build_welcome() {
     connect(page, &Welcome::new_asked, this, &MainWindow::begin_new);
     connect(page, &Welcome::recent_asked, this, &MainWindow::open);
     connect(page, &Welcome::practice_asked, this, &MainWindow::begin_practice);
-    connect(page, &Welcome::demo_asked, this, &MainWindow::open_demo);
+    connect(page, &Welcome::example_asked, this, &MainWindow::open_example);
     connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
     connect(page, &Welcome::kept_asked, this, &MainWindow::show_kept);
     connect(page, &Welcome::take_up_asked, this, [this](const KeptWork& work) { keeper_.take_up(work); });
@@ -294,12 +294,16 @@ void MainWindow::show_versions() {
     show_own_sheet(sheet);
 }
 
-void MainWindow::open_demo() {
-    QFile file(":/demo/ternlight.job.json");
+void MainWindow::open_example(const QString& name) {
+    QFile file(":/demo/" + name + ".job.json");
     if (!file.open(QIODevice::ReadOnly)) return;
     auto job = job::job_from_text(file.readAll().toStdString());
-    if (!job) return notice_->say("The demo is damaged: " + QString::fromStdString(job.error().message));
-    keeper_.leave([this, job = job.value()] { keeper_.put(job); });
+    if (!job) return notice_->say("The example is damaged: " + QString::fromStdString(job.error().message));
+    begin(job.value());
+}
+
+void MainWindow::begin(const job::Job& job) {
+    keeper_.leave([this, job] { keeper_.put(job); });
 }
 
 void MainWindow::begin_new() {
@@ -394,6 +398,11 @@ void MainWindow::show_step(const QString& word) {
 }
 
 void MainWindow::show_sheet(const QString& name) {
+    // What is added is seen where it will stand.
+    const auto& surfaces = document_.computed()->results.surfaces;
+    if (name.startsWith("new piece") &&
+        std::any_of(surfaces.begin(), surfaces.end(), [](const auto& s) { return s.fitted(); }))
+        show_step("Pieces in the boat");
     if (SideSheet* sheet = make_sheet(document_, name)) show_own_sheet(sheet);
 }
 

@@ -40,7 +40,11 @@ class MainWindow : public QMainWindow {
     /// Opens a file; a fault is said in the notice strip and changes nothing.
     bool open(const QString& path);
     /// The Ternlight demo, as a job that has no file yet.
-    void open_demo();
+    void open_demo() { open_example("ternlight"); }
+    /// A job that ships with the program: "ternlight", "ketch", "workboat".
+    void open_example(const QString& name);
+    /// Goes on with this job, unnamed, once what was open is kept.
+    void begin(const job::Job& job);
     void begin_new();
     /// A new job with the guide to its first piece.
     void begin_guide();

@@ -1,5 +1,6 @@
 #include "app/shell/pieces_column.h"
 
+#include <QKeyEvent>
 #include <QLabel>
 #include <QPainter>
 #include <QPainterPath>
@@ -8,6 +9,7 @@
 
 #include "app/look/theme.h"
 #include "app/widgets/drawing_view.h"
+#include "job/in_full.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -51,7 +53,18 @@ class PieceDelegate : public QStyledItemDelegate {
         if (index.data(PieceListModel::heading_role).toBool()) {
             p->setFont(Theme::font(size::text_small));
             p->setPen(c.faint);
-            p->drawText(box.adjusted(12, 6, -8, 0), Qt::AlignLeft | Qt::AlignVCenter, index.data().toString());
+            const double middle = box.center().y() + 3;
+            const bool folded = index.data(PieceListModel::folded_role).toBool();
+            p->setBrush(c.faint);
+            const QPointF tip(14, middle);
+            p->drawPolygon(folded ? QPolygonF{{tip + QPointF(-2, -4), tip + QPointF(3, 0), tip + QPointF(-2, 4)}}
+                                  : QPolygonF{{tip + QPointF(-4, -2), tip + QPointF(4, -2), tip + QPointF(0, 3)}});
+            const QString count = index.data(PieceListModel::count_role).toString();
+            const QRectF words = box.adjusted(24, 6, -34, 0);
+            p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
+                        p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight,
+                                                    static_cast<int>(words.width())));
+            p->drawText(box.adjusted(0, 6, -12, 0), Qt::AlignRight | Qt::AlignVCenter, count);
             p->restore();
             return;
         }
@@ -112,7 +125,55 @@ PieceListModel::PieceListModel(Document& document, QObject* parent)
     rebuild();
 }
 
+void PieceListModel::fold_new_units() {
+    for (const auto& unit : document_.job().units) {
+        const QString name = QString::fromStdString(unit.name);
+        if (known_units_.contains(name)) continue;
+        known_units_.insert(name);
+        // What is looked at stays in view.
+        if (!job::is_of(document_.selected_piece().toStdString(), unit.id)) folded_.insert(name);
+    }
+}
+
+void PieceListModel::find(const QString& words) {
+    words_ = words.trimmed();
+    rebuild();
+}
+
+void PieceListModel::fold(const QString& group, bool folded) {
+    if (folded) folded_.insert(group);
+    else folded_.remove(group);
+    rebuild();
+}
+
+QString PieceListModel::group_of(int row) const {
+    for (; row >= 0 && row < rowCount(); --row)
+        if (rows_[static_cast<std::size_t>(row)].id.isEmpty()) return rows_[static_cast<std::size_t>(row)].heading;
+    return {};
+}
+
+void PieceListModel::reveal(const QString& piece_id) {
+    const auto* piece = document_.piece(piece_id);
+    if (!piece) return;
+    const QString group = piece->place.empty() ? QString("Anywhere") : QString::fromStdString(piece->place);
+    if (folded_.contains(group)) fold(group, false);
+}
+
+int PieceListModel::heading_row(const QString& group) const {
+    for (std::size_t i = 0; i < rows_.size(); ++i)
+        if (rows_[i].id.isEmpty() && rows_[i].heading == group) return static_cast<int>(i);
+    return -1;
+}
+
+QString PieceListModel::first_of(const QString& group) const {
+    for (const auto& p : document_.built().pieces)
+        if (QString::fromStdString(p.place) == (group == "Anywhere" ? QString() : group))
+            return QString::fromStdString(p.id);
+    return {};
+}
+
 void PieceListModel::rebuild() {
+    fold_new_units();
     std::vector<QString> places;
     const auto& pieces = document_.built().pieces;
     for (const auto& p : pieces)
@@ -121,9 +182,19 @@ void PieceListModel::rebuild() {
             places.push_back(place);
     std::vector<Row> rows;
     for (const auto& place : places) {
-        rows.push_back({place.isEmpty() ? "Anywhere" : place, {}});
-        for (const auto& p : pieces)
-            if (QString::fromStdString(p.place) == place) rows.push_back({{}, QString::fromStdString(p.id)});
+        const QString heading = place.isEmpty() ? QString("Anywhere") : place;
+        std::vector<Row> within;
+        for (const auto& p : pieces) {
+            const QString name = QString::fromStdString(p.name), id = QString::fromStdString(p.id);
+            if (QString::fromStdString(p.place) == place &&
+                (words_.isEmpty() || name.contains(words_, Qt::CaseInsensitive) ||
+                 id.contains(words_, Qt::CaseInsensitive)))
+                within.push_back({{}, id});
+        }
+        if (within.empty()) continue;
+        const bool folded = words_.isEmpty() && folded_.contains(heading);
+        rows.push_back({heading, {}, static_cast<int>(within.size()), folded});
+        if (!folded) rows.insert(rows.end(), within.begin(), within.end());
     }
     if (rows == rows_) {
         if (!rows_.empty()) emit dataChanged(index(0), index(rowCount() - 1));
@@ -143,6 +214,8 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     const Row& row = rows_[static_cast<std::size_t>(index.row())];
     if (role == heading_role) return row.id.isEmpty();
     if (role == id_role) return row.id;
+    if (role == folded_role) return row.folded;
+    if (role == count_role) return row.count;
     const auto* piece = document_.piece(row.id);
     if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole)
         return piece ? QString::fromStdString(piece->name) : row.heading;
@@ -153,7 +226,7 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
 Qt::ItemFlags PieceListModel::flags(const QModelIndex& index) const {
     return index.isValid() && !rows_[static_cast<std::size_t>(index.row())].id.isEmpty()
                ? Qt::ItemIsEnabled | Qt::ItemIsSelectable
-               : Qt::NoItemFlags;
+               : Qt::ItemIsEnabled;
 }
 
 int PieceListModel::row_of(const QString& id) const {
@@ -167,43 +240,153 @@ PiecesColumn::PiecesColumn(Document& document)
     setObjectName("pieces");
     setAttribute(Qt::WA_StyledBackground);
     setFixedWidth(size::pieces);
+    set_up_list();
+    find_ = line_that_finds();
+    empty_ = words_when_empty();
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, size::gap, 1, size::pad);
     column->setSpacing(size::gap);
+    auto* find_row = new QHBoxLayout;
+    find_row->setContentsMargins(size::pad, 0, size::pad, 0);
+    find_row->addWidget(find_);
+    column->addLayout(find_row);
+    column->addWidget(empty_);
+    column->addWidget(list_, 1);
+    add_buttons(column);
+    connect_all();
+    follow_selection();
+}
+
+void PiecesColumn::set_up_list() {
     list_->setObjectName("rows");
     list_->setModel(model_);
     list_->setItemDelegate(new PieceDelegate(list_));
     list_->setAccessibleName("pieces");
     list_->setSelectionMode(QAbstractItemView::SingleSelection);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->installEventFilter(this);
+}
+
+QWidget* PiecesColumn::words_when_empty() {
     auto* words = new QLabel(
         "No pieces yet.\n\nMeasure first: a piece wants a surface to be scribed to. Then add what you are going to "
         "build.");
     words->setObjectName("small");
     words->setWordWrap(true);
     words->setContentsMargins(size::pad, 0, size::pad, 0);
-    empty_ = words;
-    column->addWidget(empty_);
-    column->addWidget(list_, 1);
-    auto* add = new QPushButton("Add a piece");
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(size::pad, 0, size::pad, 0);
-    row->addWidget(add);
-    column->addLayout(row);
-    connect(add, &QPushButton::clicked, this, [this] { emit wants_sheet("new piece"); });
+    return words;
+}
+
+QLineEdit* PiecesColumn::line_that_finds() {
+    auto* line = new QLineEdit;
+    line->setPlaceholderText("find a piece");
+    line->setAccessibleName("find a piece");
+    line->setClearButtonEnabled(true);
+    line->installEventFilter(this);
+    return line;
+}
+
+void PiecesColumn::add_buttons(QVBoxLayout* column) {
+    const auto row = [column] {
+        auto* out = new QHBoxLayout;
+        out->setContentsMargins(size::pad, 0, size::pad, 0);
+        column->addLayout(out);
+        return out;
+    };
+    const auto opens = [this](QHBoxLayout* in, const QString& text, const QString& name) {
+        auto* b = new QPushButton(text);
+        in->addWidget(b);
+        connect(b, &QPushButton::clicked, this, [this, name] { emit wants_sheet(name); });
+        return b;
+    };
+    opens(row(), "Add a piece", "new piece");
+    auto* more = row();
+    const auto quiet = [&](const QString& text, const QString& tip, const QString& name) {
+        auto* b = opens(more, text, name);
+        b->setObjectName("quiet");
+        b->setToolTip(tip);
+    };
+    quiet("in the way", "Stringers, pipes and the like that pieces are cut around", "obstacles");
+    quiet("room for people", "What people want of the finished inside, and what there is", "room");
+}
+
+void PiecesColumn::connect_all() {
     connect(list_, &QListView::activated, this, &PiecesColumn::opened);
+    connect(list_, &QListView::clicked, this, &PiecesColumn::heading_clicked);
     connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& now) {
         const QString id = now.data(PieceListModel::id_role).toString();
         if (!id.isEmpty()) document_.select_piece(id);
     });
-    const auto follow = [this] {
-        const int row_now = model_->row_of(document_.selected_piece());
-        empty_->setVisible(model_->rowCount() == 0);
-        if (row_now >= 0 && list_->currentIndex().row() != row_now) list_->setCurrentIndex(model_->index(row_now));
-    };
-    connect(&document_, &Document::selection_changed, this, follow);
-    connect(model_, &QAbstractItemModel::modelReset, this, follow);
-    follow();
+    connect(find_, &QLineEdit::textChanged, model_, &PieceListModel::find);
+    connect(&document_, &Document::selection_changed, this, [this] {
+        model_->reveal(document_.selected_piece());
+        follow_selection();
+    });
+    connect(model_, &QAbstractItemModel::modelReset, this, &PiecesColumn::follow_selection);
+}
+
+void PiecesColumn::follow_selection() {
+    constexpr std::size_t seen_at_once = 12;
+    find_->setVisible(document_.built().pieces.size() > seen_at_once);
+    empty_->setVisible(model_->rowCount() == 0);
+    const int row = model_->row_of(document_.selected_piece());
+    if (row >= 0 && list_->currentIndex().row() != row) list_->setCurrentIndex(model_->index(row));
+}
+
+void PiecesColumn::heading_clicked(const QModelIndex& index) {
+    if (!index.data(PieceListModel::heading_role).toBool()) return;
+    const QString group = model_->group_of(index.row());
+    if (!model_->folded(group)) return model_->fold(group, true);
+    model_->fold(group, false);
+    document_.select_piece(model_->first_of(group));
+}
+
+/// Left folds the group that one stands in, right unfolds it; letters go to the line that finds.
+bool PiecesColumn::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() != QEvent::KeyPress) return false;
+    auto* press = static_cast<QKeyEvent*>(event);
+    const int key = press->key();
+    if (watched == find_) {
+        if (key == Qt::Key_Escape && !find_->text().isEmpty()) {
+            find_->clear();
+            return true;
+        }
+        if (key != Qt::Key_Return && key != Qt::Key_Enter && key != Qt::Key_Down) return false;
+        for (int row = 0; row < model_->rowCount(); ++row)
+            if (const QString id = model_->index(row).data(PieceListModel::id_role).toString(); !id.isEmpty()) {
+                document_.select_piece(id);
+                list_->setFocus();
+                break;
+            }
+        return true;
+    }
+    if (key == Qt::Key_Up || key == Qt::Key_Down) {
+        // From piece to piece; the headings of folded groups are stops as well.
+        const int way = key == Qt::Key_Down ? 1 : -1;
+        int row = list_->currentIndex().row() + way;
+        const auto stop = [&](const QModelIndex& at) {
+            return !at.data(PieceListModel::heading_role).toBool() || at.data(PieceListModel::folded_role).toBool();
+        };
+        while (row >= 0 && row < model_->rowCount() && !stop(model_->index(row))) row += way;
+        if (row >= 0 && row < model_->rowCount()) list_->setCurrentIndex(model_->index(row));
+        return true;
+    }
+    if (key == Qt::Key_Left || key == Qt::Key_Right) {
+        const QString group = model_->group_of(std::max(0, list_->currentIndex().row()));
+        model_->fold(group, key == Qt::Key_Left);
+        if (key == Qt::Key_Left) list_->setCurrentIndex(model_->index(model_->heading_row(group)));
+        else if (list_->currentIndex().data(PieceListModel::heading_role).toBool())
+            document_.select_piece(model_->first_of(group));
+        return true;
+    }
+    const QString letters = press->text();
+    if (find_->isVisible() && !letters.isEmpty() && letters.front().isLetterOrNumber() &&
+        !(press->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+        find_->setFocus();
+        find_->setText(letters);
+        return true;
+    }
+    return false;
 }
 
 }  // namespace bevelsmith::app

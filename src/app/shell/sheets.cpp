@@ -2,13 +2,16 @@
 
 #include <optional>
 
+#include "app/cut/cost_sheet.h"
 #include "app/cut/papers_sheet.h"
+#include "app/cut/stock_sheet.h"
 #include "app/guide/guide.h"
 #include "app/measure/datum_sheet.h"
 #include "app/measure/import_sheet.h"
 #include "app/measure/new_set_sheet.h"
 #include "app/measure/photo_sheet.h"
 #include "app/pieces/new_piece_sheet.h"
+#include "app/pieces/obstacles_sheet.h"
 #include "app/practice/practice_sheet.h"
 #include "app/shell/findings_sheet.h"
 #include "app/shell/keys_sheet.h"
@@ -17,6 +20,8 @@ namespace bevelsmith::app {
 
 SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "findings") return new FindingsSheet(document);
+    if (name == "stock") return new StockSheet(document);
+    if (name == "cost") return new CostSheet(document);
     if (name == "papers") return new PapersSheet(document);
     if (name == "new set") return new NewSetSheet(document);
     if (name == "guide") return new GuideSheet(document);
@@ -24,6 +29,8 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "datum") return new DatumSheet(document);
     if (name == "photo") return new PhotoSheet(document);
     if (name == "practice") return new PracticeSheet(document);
+    if (name == "obstacles") return new ObstaclesSheet(document);
+    if (name == "room") return new RoomSheet(document);
     if (name == "keys") return new ShortcutsSheet(document);
     if (!name.startsWith("new piece")) return nullptr;
     if (name.startsWith("new piece at ")) return new NewPieceSheet(document, name.mid(13).toDouble());

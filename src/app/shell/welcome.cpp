@@ -37,7 +37,6 @@ Welcome::Welcome() {
     column->addLayout(doors_);
     const auto door = [&](const QString& title, const QString& what, auto signal, bool main) {
         auto* button = new QPushButton(title);
-        button->setMinimumHeight(40);
         if (main) button->setObjectName("act");
         doors_->addWidget(button);
         auto* under = new QLabel(what);
@@ -53,8 +52,17 @@ Welcome::Welcome() {
     door("Practise on a virtual hull",
          "Measure a boat that you have not seen, cut a bulkhead, and see how it truly fits.",
          &Welcome::practice_asked, false);
-    door("Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.",
-         &Welcome::demo_asked, false);
+    door(
+        "Open Ternlight", "A 10.8 m pilot launch in the middle of her fit-out: look around, change anything.",
+        [this] { emit example_asked("ternlight"); }, false);
+    auto* smaller = new QHBoxLayout;
+    for (const auto& [text, file] : {std::pair("A timber ketch's forecabin", "ketch"),
+                                     std::pair("An aluminium workboat's wheelhouse", "workboat")}) {
+        auto* button = new QPushButton(text);
+        smaller->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, name = QString(file)] { emit example_asked(name); });
+    }
+    doors_->addLayout(smaller);
     door("Open a job", "One that you saved before.", &Welcome::open_asked, false);
     recent_ = new QVBoxLayout;
     recent_->setSpacing(size::unit);
@@ -99,8 +107,7 @@ void Welcome::offer_recent(const std::vector<RecentJob>& jobs) {
     for (std::size_t k = 0; k < jobs.size() && k < shown; ++k) {
         const RecentJob& job = jobs[k];
         auto* card = new QPushButton;
-        card->setObjectName("quiet");
-        card->setMinimumHeight(46);
+        card->setObjectName("card");
         card->setToolTip(job.path);
         const QString name = job.name.isEmpty() ? QFileInfo(job.path).fileName() : job.name;
         card->setAccessibleName("open " + name);

@@ -23,7 +23,7 @@ class Welcome : public QWidget {
     void guide_asked();
     void new_asked();
     void recent_asked(const QString& path);
-    void demo_asked();
+    void example_asked(const QString& name);
     void practice_asked();
     void open_asked();
     void kept_asked();

@@ -17,7 +17,7 @@ class MassDrawing : public DrawingView {
   public:
     explicit MassDrawing(Document& document) : document_(document) {
         unit = [this] { return document_.unit(); };
-        margin_px = 44;
+        margin_px = 68;  // "centre line" stands before its line
         connect(&document_, &Document::computed_changed, this, &MassDrawing::renew);
         connect(&document_, &Document::selection_changed, this, qOverload<>(&QWidget::update));
         renew();
@@ -35,6 +35,7 @@ class MassDrawing : public DrawingView {
     void draw(Pencil& pencil) override {
         const auto& c = theme().colours();
         draw_lines(pencil);
+        FreePlaces places;
         const double largest = largest_mass();
         std::vector<Named> names;
         for (const auto& piece : held_->results.pieces) {
@@ -47,6 +48,7 @@ class MassDrawing : public DrawingView {
                 pencil.pen(c.ink, 1.2);
                 pencil.fill(shade);
                 pencil.painter().drawEllipse(pencil.at(at), radius, radius);
+                places.take(around(pencil.at(at), radius));
                 names.push_back({at, radius, selected,
                                  QString("%1  %2 kg")
                                      .arg(QString::fromStdString(piece.id))
@@ -56,11 +58,12 @@ class MassDrawing : public DrawingView {
         pencil.fill(Qt::NoBrush);
         pencil.pen(c.certain, 2);
         for (const Vec2& at : {plan(held_->results.added.centre_mm), profile(held_->results.added.centre_mm)}) {
-            pencil.cross(at, 9);
-            pencil.painter().drawEllipse(pencil.at(at), 5, 5);
-            names.push_back({at, 9, true, "all added"});
+            draw_balance(pencil, at);
+            places.take(around(pencil.at(at), balance_px));
         }
-        draw_names(pencil, names);
+        draw_legend(pencil, places);
+        draw_lines_names(pencil, places);
+        draw_names(pencil, names, places);
     }
 
   private:
@@ -70,14 +73,30 @@ class MassDrawing : public DrawingView {
         bool strong;
         QString words;
     };
+    static constexpr double balance_px = 9;
+    static void draw_balance(Pencil& pencil, const Vec2& at) {
+        pencil.cross(at, balance_px);
+        pencil.painter().drawEllipse(pencil.at(at), 5, 5);
+    }
+    /// Among the masses no words would find a place by it.
+    void draw_legend(Pencil& pencil, FreePlaces& places) const {
+        const Vec2 at = to_drawing(QPointF(width() - 90, height() - 17));
+        places.take({width() - 106.0, height() - 30.0, 106, 30});
+        draw_balance(pencil, at);
+        pencil.pen(theme().colours().faint, 1);
+        pencil.text(at, "all added", {44, 0}, size::text_small);
+    }
+    static QRectF around(const QPointF& middle, double radius) {
+        return {middle - QPointF(radius, radius), QSizeF(2 * radius, 2 * radius)};
+    }
     /// What finds no place for its name has it in the list beside.
-    static void draw_names(Pencil& pencil, std::vector<Named> names) {
-        FreePlaces places;
-        for (const Named& n : names)
-            places.take(
-                {pencil.at(n.at) - QPointF(n.radius_px, n.radius_px), QSizeF(2 * n.radius_px, 2 * n.radius_px)});
-        std::stable_sort(names.begin(), names.end(),
-                         [](const Named& a, const Named& b) { return a.strong > b.strong; });
+    static void draw_names(Pencil& pencil, std::vector<Named> names, FreePlaces& places) {
+        constexpr std::size_t most = 24;
+        std::stable_sort(names.begin(), names.end(), [](const Named& a, const Named& b) {
+            return a.strong != b.strong ? a.strong : a.radius_px > b.radius_px;
+        });
+        // Of very many the heaviest.
+        if (names.size() > most) names.resize(most);
         pencil.painter().setPen(theme().colours().ink);
         for (const Named& n : names)
             if (const auto shift = places.beside(pencil.at(n.at), n.radius_px, n.words, size::text_small, n.strong))
@@ -91,18 +110,18 @@ class MassDrawing : public DrawingView {
         for (const auto& p : held_->results.pieces) out = std::max(out, p.mass.total.mass_kg);
         return out;
     }
+    /// All that is drawn: what was surveyed, the masses, and the lines that they are told from.
     void renew() {
         held_ = document_.computed();
         low_ = Vec3::Constant(1e9), high_ = Vec3::Constant(-1e9);
-        bool any = false;
-        for (const auto& p : held_->results.pieces) any = any || p.shape();
-        if (any)
-            for (const auto& s : held_->results.surfaces)
-                if (s.mesh)
-                    for (const auto& n : s.mesh->nodes) {
-                        low_ = low_.cwiseMin(n.position);
-                        high_ = high_.cwiseMax(n.position);
-                    }
+        const auto take = [this](const Vec3& p) { low_ = low_.cwiseMin(p), high_ = high_.cwiseMax(p); };
+        for (const auto& p : held_->results.pieces)
+            if (p.shape()) take(p.mass.total.centre_mm);
+        if (low_.x() > high_.x()) return content_changed();
+        for (const auto& s : held_->results.surfaces)
+            if (s.mesh)
+                for (const auto& n : s.mesh->nodes) take(n.position);
+        take({low_.x(), 0, 0});
         content_changed();
     }
     /// The surveyed surface's extent along the boat, the centre line and the waterline.
@@ -134,11 +153,22 @@ class MassDrawing : public DrawingView {
         pencil.pen(c.faint, 1, Qt::DashDotLine);
         pencil.line(plan({low_.x(), 0, 0}), plan({high_.x(), 0, 0}));
         pencil.line(profile({low_.x(), 0, 0}), profile({high_.x(), 0, 0}));
-        pencil.text(plan({low_.x(), 0, 0}), "centre line", {40, -10}, size::text_small);
-        pencil.text(profile({low_.x(), 0, 0}), "datum", {26, -10}, size::text_small);
-        pencil.text(plan({low_.x(), high_.y(), 0}), "from above, port up", {56, -14}, size::text_small);
-        pencil.text(profile({low_.x(), 0, high_.z()}), "from starboard", {44, -14}, size::text_small);
-        pencil.text(plan({high_.x(), 0, 0}), "fwd →", {-22, -10}, size::text_small);
+    }
+    /// Of the lines at their ends and of the two views above them, where no mass lies.
+    void draw_lines_names(Pencil& pencil, FreePlaces& places) const {
+        pencil.pen(theme().colours().faint, 1);
+        const auto name = [&](const Vec2& at, const QString& words, int side, double down_px) {
+            const QRectF box = box_of({}, words, size::text_small, false);
+            const QPointF shift(side * box.width() / 2, down_px);
+            places.take(box.translated(pencil.at(at) + shift));
+            pencil.text(at, words, shift, size::text_small);
+        };
+        constexpr int before = -1, after = 1;
+        name(plan({low_.x(), high_.y(), 0}), "from above, port up", after, -14);
+        name(profile({low_.x(), 0, high_.z()}), "from starboard", after, -14);
+        name(plan({low_.x(), 0, 0}), "centre line", before, 0);
+        name(profile({low_.x(), 0, 0}), "datum", before, 0);
+        name(plan({high_.x(), 0, 0}), "fwd →", after, 0);
     }
     Document& document_;
     std::shared_ptr<const Computed> held_;
@@ -167,19 +197,37 @@ class BalanceRibbon : public QWidget {
     }
 
   private:
+    /// More than these are told by place, and of places the heaviest.
+    static constexpr std::size_t most_rows = 5;
     void draw_side(QPainter& p, const QRectF& room, int axis, const QString& minus, const QString& plus,
                    double about_mm) {
         const auto& c = theme().colours();
         const auto computed = document_.computed();
         double most = 1e-9, sum = 0;
         std::vector<std::pair<QString, double>> moments;
-        for (const auto& piece : computed->results.pieces) {
+        const bool by_place = computed->results.pieces.size() > most_rows;
+        for (std::size_t i = 0; i < computed->results.pieces.size(); ++i) {
+            const auto& piece = computed->results.pieces[i];
             if (!piece.shape()) continue;
-            const double m = piece.mass.total.mass_kg * (piece.mass.total.centre_mm[axis] - about_mm) / 1000;
-            moments.emplace_back(QString::fromStdString(piece.id), m);
+            const double m = computed->job.pieces[i].copies * piece.mass.total.mass_kg *
+                             (piece.mass.total.centre_mm[axis] - about_mm) / 1000;
+            const QString name = QString::fromStdString(by_place ? computed->job.pieces[i].place : piece.id);
             sum += m;
-            most = std::max(most, std::abs(m));
+            const auto same =
+                std::find_if(moments.begin(), moments.end(), [&](const auto& o) { return o.first == name; });
+            if (same != moments.end()) same->second += m;
+            else moments.emplace_back(name, m);
         }
+        if (moments.size() > most_rows) {
+            std::stable_sort(moments.begin(), moments.end(),
+                             [](const auto& a, const auto& b) { return std::abs(a.second) > std::abs(b.second); });
+            moments.resize(most_rows);
+        }
+        for (const auto& [name, m] : moments) most = std::max(most, std::abs(m));
+        const auto* chosen = document_.piece(document_.selected_piece());
+        const QString marked = !chosen    ? QString()
+                               : by_place ? QString::fromStdString(chosen->place)
+                                          : document_.selected_piece();
         most = std::max(most, std::abs(sum));
         const double middle = room.center().x(), scale = (room.width() / 2 - 54) / most;
         p.setPen(QPen(c.ink, 1));
@@ -193,12 +241,14 @@ class BalanceRibbon : public QWidget {
         for (const auto& [id, m] : moments) {
             const bool all = id == "all";
             p.fillRect(QRectF(QPointF(middle, y), QPointF(middle + m * scale, y + row - 3)).normalized(),
-                       all                                ? c.certain
-                       : id == document_.selected_piece() ? c.accent
-                                                          : c.line);
+                       all            ? c.certain
+                       : id == marked ? c.accent
+                                      : c.line);
             p.setPen(c.ink);
-            p.drawText(QRectF(m < 0 ? middle + 6 : middle - 46, y - 2, 40, row),
-                       (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, id);
+            const double wide = by_place ? room.width() / 2 - 12 : 40;
+            p.drawText(QRectF(m < 0 ? middle + 6 : middle - 6 - wide, y - 2, wide, row),
+                       (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(id, Qt::ElideRight, static_cast<int>(wide)));
             p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row),
                        (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
                        QString("%1 kg m").arg(m, 0, 'f', 1));
@@ -219,17 +269,17 @@ class WeighStep : public Step {
         trim_ = new Figure("change of trim");
         for (auto* f : {added_, list_, trim_}) panel->add(f);
         where_ = panel->words({}, false);
-        panel->heading("Piece by piece");
-        pieces_ = panel->words({}, false);
         form_ = new_form();
         panel->add(form_);
+        pieces_ = panel->words({}, false);
         panel->words("For her real stability ask a naval architect; these figures are for small additions.");
         panel->end();
         act_ = panel->act("See all that needs attention");
         facts_ = panel;
         connect(act_, &QPushButton::clicked, this, [this] { emit wants_sheet("findings"); });
         connect(&document_, &Document::computed_changed, this, &WeighStep::refresh);
-        connect(&document_, &Document::job_changed, this, &WeighStep::show_boat);
+        connect(&document_, &Document::job_changed, this, &WeighStep::show_chosen);
+        connect(&document_, &Document::selection_changed, this, &WeighStep::show_chosen);
         refresh();
     }
     QString count() const override {
@@ -253,25 +303,67 @@ class WeighStep : public Step {
         trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"),
                           a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "",
                           "Moment about the centre of flotation over the moment to change trim one centimetre.");
-        where_->setText(r.added.mass_kg > 0 ? QString("Centre of all: %1 fwd, %2 to port, %3 up.")
-                                                  .arg(document_.length(r.added.centre_mm.x()),
-                                                       document_.length(r.added.centre_mm.y()),
-                                                       document_.length(r.added.centre_mm.z()))
-                                            : QString());
-        QStringList rows;
-        for (const auto& p : r.pieces)
-            if (p.shape())
-                rows << QString("%1  %2 kg: panel %3, coating %4, fixing %5")
-                            .arg(QString::fromStdString(p.id))
-                            .arg(p.mass.total.mass_kg, 0, 'f', 1)
-                            .arg(p.mass.panel.mass_kg, 0, 'f', 1)
-                            .arg(p.mass.coating.mass_kg, 0, 'f', 1)
-                            .arg(p.mass.fixing.mass_kg, 0, 'f', 1);
-        pieces_->setText(rows.isEmpty() ? "No piece has an outline yet." : rows.join("\n"));
-        show_boat();
+        where_->setText(r.added.mass_kg > 0 ? "Centre of all: " + where_words(r.added.centre_mm) + "." : QString());
+        show_chosen();
     }
 
-    void show_boat() {
+    /// One of: what she is and carries, what each place and unit weighs, what the chosen piece weighs.
+    enum Shows { of_boat, of_places, of_piece };
+    void show_chosen() {
+        FieldList fields;
+        fields.choice("showing", shows_, {"the boat", "place by place", "this piece"}, [this](const QVariant& v) {
+            shows_ = static_cast<Shows>(std::clamp(v.toInt(), 0, 2));
+            show_chosen();
+        });
+        if (shows_ == of_boat) add_boat(fields);
+        form_->show_fields(fields.take());
+        pieces_->setText(shows_ == of_places ? place_words() : shows_ == of_piece ? piece_words() : QString());
+        pieces_->setVisible(shows_ != of_boat);
+    }
+
+    QString place_words() const {
+        const auto computed = document_.computed();
+        std::vector<std::pair<QString, double>> sums;
+        for (std::size_t i = 0; i < computed->results.pieces.size(); ++i) {
+            if (!computed->results.pieces[i].shape()) continue;
+            const QString place = QString::fromStdString(computed->job.pieces[i].place);
+            const double kg = computed->job.pieces[i].copies * computed->results.pieces[i].mass.total.mass_kg;
+            const auto same = std::find_if(sums.begin(), sums.end(), [&](const auto& s) { return s.first == place; });
+            if (same != sums.end()) same->second += kg;
+            else sums.emplace_back(place, kg);
+        }
+        if (sums.empty()) return "No piece has an outline yet.";
+        std::stable_sort(sums.begin(), sums.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+        QStringList rows;
+        for (const auto& [place, kg] : sums) rows << QString("%1 kg  %2").arg(kg, 0, 'f', 1).arg(place);
+        return rows.join("\n");
+    }
+
+    QString piece_words() const {
+        const auto computed = document_.computed();
+        const auto* result = computed->piece_result(document_.selected_piece());
+        const auto* chosen = computed->piece(document_.selected_piece());
+        if (!result || !chosen || !result->shape()) return "No piece with an outline is chosen.";
+        const auto& m = result->mass;
+        return QString("%1\n%2 kg%3: panel %4, coating %5, fixing %6\nCentre: %7")
+            .arg(QString::fromStdString(chosen->name))
+            .arg(m.total.mass_kg, 0, 'f', 1)
+            .arg(chosen->copies > 1 ? QString(" each of %1").arg(chosen->copies) : QString())
+            .arg(m.panel.mass_kg, 0, 'f', 1)
+            .arg(m.coating.mass_kg, 0, 'f', 1)
+            .arg(m.fixing.mass_kg, 0, 'f', 1)
+            .arg(where_words(m.total.centre_mm));
+    }
+
+    /// A place in the boat by its distances from the datum, each to its side.
+    QString where_words(const Vec3& at) const {
+        constexpr const char* ways[3][2] = {{"fwd", "aft"}, {"to port", "to starboard"}, {"up", "down"}};
+        QStringList out;
+        for (int k = 0; k < 3; ++k) out << document_.length(std::abs(at[k])) + " " + ways[k][at[k] < 0];
+        return out.join(", ");
+    }
+
+    void add_boat(FieldList& fields) {
         const auto& boat = document_.job().boat;
         const auto set = [this](auto change) {
             return [this, change](const QVariant& v) {
@@ -281,8 +373,7 @@ class WeighStep : public Step {
         const auto quantity = [&](double& (*member)(job::Job&)) {
             return set([member](job::Job& job, const QVariant& v) { member(job) = v.toDouble(); });
         };
-        FieldList fields;
-        fields.heading("The boat")
+        fields
             .text("job", document_.job().name,
                   set([](job::Job& job, const QVariant& v) { job.name = v.toString().toStdString(); }))
             .text("boat", boat.name,
@@ -297,21 +388,19 @@ class WeighStep : public Step {
                     units::range::trim_moment.most)
             .length("flotation at, fwd", boat.hydrostatics.flotation_x_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.flotation_x_mm; }))
-            .heading("Coating, each face")
-            .number("all coats, cured", "kg/m²", document_.job().coating.mass_kg_m2,
+            .number("coating a face, cured", "kg/m²", document_.job().coating.mass_kg_m2,
                     quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }), 0, 20)
-            .heading("The narrowest way in")
-            .length("wide", boat.passage.width_mm,
+            .length("way in, wide", boat.passage.width_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50,
                     units::range::opening.most)
-            .length("high", boat.passage.height_mm,
+            .length("way in, high", boat.passage.height_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50,
                     units::range::opening.most);
-        form_->show_fields(fields.take());
     }
 
     Figure *added_, *list_, *trim_;
     QLabel *where_, *pieces_;
+    Shows shows_ = of_boat;
     Form* form_;
     QPushButton* act_;
 };

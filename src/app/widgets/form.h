@@ -68,6 +68,9 @@ class FieldList {
     FieldList& button(const QString& label, const std::function<void()>& act) {
         return add({FormField::Kind::button, label, {}, [act](const QVariant&) { act(); }, {}, {}});
     }
+    FieldList& menu(const QString& label, const QStringList& words, Set set) {
+        return add({FormField::Kind::menu, label, {}, std::move(set), words, {}});
+    }
     std::vector<FormField> take() { return std::move(fields_); }
 
   private:

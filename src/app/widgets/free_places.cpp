@@ -1,6 +1,7 @@
 #include "app/widgets/free_places.h"
 
 #include <QFontMetricsF>
+#include <QLineF>
 #include <algorithm>
 
 #include "app/look/theme.h"
@@ -15,17 +16,42 @@ QRectF box_of(const QPointF& middle, const QString& words, int pixels, bool stro
     return out;
 }
 
+bool FreePlaces::is_free(const QRectF& box) const {
+    return std::none_of(taken_.begin(), taken_.end(), [&](const QRectF& t) { return t.intersects(box); });
+}
+
 std::optional<QPointF> FreePlaces::beside(const QPointF& mark, double r, const QString& words, int pixels,
                                           bool strong) {
     const double half = box_of({}, words, pixels, strong).width() / 2;
     for (const QPointF& shift : {QPointF(0, -r - 10), QPointF(0, r + 10), QPointF(r + 6 + half, 0),
                                  QPointF(-r - 6 - half, 0), QPointF(0, -r - 26), QPointF(0, r + 26)}) {
         const QRectF box = box_of(mark + shift, words, pixels, strong);
-        if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& t) { return t.intersects(box); })) continue;
+        if (!is_free(box)) continue;
         take(box);
         return shift;
     }
     return std::nullopt;
+}
+
+std::optional<QPointF> place_within(const QPainterPath& shape, const QPointF& wanted, const QSizeF& words) {
+    const auto box_at = [&](const QPointF& middle) {
+        return QRectF(middle - QPointF(words.width() / 2, words.height() / 2), words);
+    };
+    if (shape.contains(box_at(wanted))) return wanted;
+    // A grid over where its middle can be, the nearest place first.
+    const QRectF room =
+        shape.boundingRect().adjusted(words.width() / 2, words.height() / 2, -words.width() / 2, -words.height() / 2);
+    if (room.width() < 0 || room.height() < 0) return std::nullopt;
+    constexpr int steps = 12;
+    std::vector<QPointF> places;
+    for (int i = 0; i <= steps; ++i)
+        for (int j = 0; j <= steps; ++j)
+            places.push_back(room.topLeft() + QPointF(room.width() * i, room.height() * j) / steps);
+    const auto off = [&](const QPointF& p) { return QLineF(p, wanted).length(); };
+    std::sort(places.begin(), places.end(), [&](const QPointF& a, const QPointF& b) { return off(a) < off(b); });
+    const auto found =
+        std::find_if(places.begin(), places.end(), [&](const QPointF& p) { return shape.contains(box_at(p)); });
+    return found == places.end() ? std::nullopt : std::optional(*found);
 }
 
 }  // namespace bevelsmith::app

@@ -23,6 +23,7 @@ bool holds_a_value(QObject* watched) {
 bool press(QObject* watched, const QKeyEvent& key) {
     auto* button = qobject_cast<QAbstractButton*>(watched);
     if (!button || (key.key() != Qt::Key_Return && key.key() != Qt::Key_Enter)) return false;
+    if (button->property(takes_enter).toBool()) return false;
     button->click();
     return true;
 }

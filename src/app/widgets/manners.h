@@ -7,6 +7,9 @@
 
 namespace bevelsmith::app {
 
+/// A property of buttons that mean something of their own by Enter.
+inline constexpr char takes_enter[] = "takes enter";
+
 /// An event filter for the application. Enter presses the button that has the focus. The wheel scrolls and never
 /// changes a value. A field that is entered offers its value selected, so that typing replaces it. A field takes
 /// Ctrl+Z only while it has typing of its own to undo; else the job's undo gets it. Tab enters a panel at its first

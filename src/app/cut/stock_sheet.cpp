@@ -1,0 +1,342 @@
+#include "app/cut/stock_sheet.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/theme.h"
+#include "units/ranges.h"
+
+namespace bevelsmith::app {
+namespace {
+
+constexpr int bar_px = 18, between_px = 6, most_bars = 40;
+
+QString ring_words(const geometry::Ring& ring, units::LengthUnit unit) {
+    QStringList out;
+    for (const Vec2& p : ring)
+        out << QString::fromStdString(units::format_length_field(p.x(), unit) + ", " +
+                                      units::format_length_field(p.y(), unit));
+    return out.join("; ");
+}
+
+Result<geometry::Polygon> shape_in(const QString& text, units::LengthUnit unit) {
+    geometry::Polygon out;
+    for (const QString& place : text.split(';', Qt::SkipEmptyParts)) {
+        const QStringList numbers = place.split(',');
+        if (numbers.size() != 2) return Error{"a corner is: along, across; and ; stands between two corners"};
+        Vec2 p;
+        for (int k = 0; k < 2; ++k) {
+            const auto one = units::parse_length_mm(numbers[k].trimmed().toStdString(), unit);
+            if (!one) return one.error();
+            p[k] = *one;
+        }
+        out.outer.push_back(p);
+    }
+    out = geometry::oriented(std::move(out));
+    const auto fault = sheets::fault_of(sheets::Part{"offcut", 1, true, {0}, 0, false, out});
+    if (!fault.empty()) return Error{fault};
+    return out;
+}
+
+template <class List>
+std::vector<std::string> ids_of(const List& list) {
+    std::vector<std::string> out;
+    for (const auto& one : list) out.push_back(one.id);
+    return out;
+}
+
+}  // namespace
+
+StockSheet::StockSheet(Document& document) : SideSheet(document, "Stock and lengths") {
+    which_ = panel_->choice("of what", {"offcuts and panels", "bars, by length", "lengths wanted"});
+    which_->setAccessibleName("of what");
+    empty_ = panel_->words({}, false);
+    form_ = new Form([&d = document_] { return d.unit(); });
+    panel_->add(form_);
+    fault_ = panel_->fault();
+    another_ = panel_->quiet_button("Add another");
+    gone_ = panel_->quiet_button("Remove it");
+    plan_ = panel_->words({}, false);
+    picture_ = new BarPicture(document_);
+    panel_->add(picture_);
+    panel_->end();
+    connect(which_, &QComboBox::activated, this, [this](int k) {
+        shown_ = static_cast<Shown>(k);
+        chosen_ = 0;
+        refresh();
+    });
+    connect(another_, &QPushButton::clicked, this, &StockSheet::add);
+    connect(gone_, &QPushButton::clicked, this, &StockSheet::remove);
+    connect(&document_, &Document::job_changed, this, &StockSheet::refresh);
+    connect(&document_, &Document::computed_changed, this, &StockSheet::refresh);
+    refresh();
+}
+
+std::size_t StockSheet::count() const {
+    const auto& job = document_.job();
+    return shown_ == Shown::offcuts ? job.offcuts.size()
+           : shown_ == Shown::bars  ? job.bars.size()
+                                    : job.lengths.size();
+}
+
+void StockSheet::add() {
+    fault_->clear();
+    const auto& now = document_.job();
+    if (shown_ == Shown::lengths && now.bars.empty())
+        return fault_->say("Add a bar first: a length is cut from one.");
+    if (shown_ == Shown::offcuts && now.materials.empty())
+        return fault_->say("Add a sheet in Cut first: an offcut is of one.");
+    document_.edit("Add to the stock", [&](job::Job& job) {
+        if (shown_ == Shown::offcuts) {
+            auto& o = job.offcuts.emplace_back();
+            o.id = job::free_id("O", ids_of(job.offcuts));
+            o.name = "by hand", o.material_id = job.materials.front().id;
+            o.shape.outer = geometry::rectangle({{0, 0}, {600, 400}});
+        } else if (shown_ == Shown::bars) {
+            auto& b = job.bars.emplace_back();
+            b.id = job::free_id("B", ids_of(job.bars));
+            b.name = "timber";
+        } else {
+            auto& l = job.lengths.emplace_back();
+            l.id = job::free_id("L", ids_of(job.lengths));
+            l.name = "bearer", l.bar_id = job.bars.front().id, l.length_mm = 600;
+        }
+        chosen_ = count();
+    });
+    chosen_ = count() - 1;
+    refresh();
+}
+
+void StockSheet::remove() {
+    fault_->clear();
+    const auto& now = document_.job();
+    if (shown_ == Shown::bars && chosen_ < now.bars.size())
+        for (const auto& l : now.lengths)
+            if (l.bar_id == now.bars[chosen_].id)
+                return fault_->say("'" + QString::fromStdString(l.name) + "' is cut from it: remove that first.");
+    const auto erase = [this](auto& list) {
+        if (chosen_ < list.size()) list.erase(list.begin() + static_cast<std::ptrdiff_t>(chosen_));
+    };
+    document_.edit("Remove from the stock", [&](job::Job& job) {
+        if (shown_ == Shown::offcuts) erase(job.offcuts);
+        else if (shown_ == Shown::bars) erase(job.bars);
+        else erase(job.lengths);
+    });
+    refresh();
+}
+
+void StockSheet::add_offcut_fields(FieldList& fields) {
+    const auto& o = document_.job().offcuts[chosen_];
+    const auto by = [this](auto change) {
+        return [this, change](const QVariant& v) {
+            document_.edit("Change an offcut", [&](job::Job& job) {
+                if (chosen_ < job.offcuts.size()) change(job, job.offcuts[chosen_], v);
+            });
+        };
+    };
+    fields.text("written on it", o.name,
+                by([](job::Job&, job::JobOffcut& one, const QVariant& v) { one.name = v.toString().toStdString(); }));
+    QStringList names;
+    int now = 0;
+    for (const auto& m : document_.job().materials) {
+        if (m.id == o.material_id) now = static_cast<int>(names.size());
+        names << QString::fromStdString(m.name);
+    }
+    fields.choice("of", now, names, by([](job::Job& job, job::JobOffcut& one, const QVariant& v) {
+                      one.material_id = job.materials[static_cast<std::size_t>(std::max(0, v.toInt()))].id;
+                  }));
+    const auto unit = document_.unit();
+    fields.text("corners (along, across; …)", ring_words(o.shape.outer, unit).toStdString(),
+                by([unit](job::Job&, job::JobOffcut& one, const QVariant& v) {
+                    if (auto shape = shape_in(v.toString(), unit)) one.shape.outer = shape->outer;
+                }),
+                [unit](const QString& text) {
+                    const auto shape = shape_in(text, unit);
+                    return shape ? QString() : QString::fromStdString(shape.error().message);
+                });
+}
+
+void StockSheet::add_bar_fields(FieldList& fields) {
+    const auto& b = document_.job().bars[chosen_];
+    const auto by = [this](auto change) {
+        return [this, change](const QVariant& v) {
+            document_.edit("Change a bar", [&](job::Job& job) {
+                if (chosen_ < job.bars.size()) change(job.bars[chosen_], v);
+            });
+        };
+    };
+    const auto length = [&](double stock::Bar::*member) {
+        return by([member](job::JobBar& one, const QVariant& v) { one.*member = v.toDouble(); });
+    };
+    namespace range = units::range;
+    fields
+        .text("timber", b.name,
+              by([](job::JobBar& one, const QVariant& v) { one.name = v.toString().toStdString(); }))
+        .length("wide", b.width_mm, length(&stock::Bar::width_mm), range::thickness.least, range::thickness.most)
+        .length("deep", b.depth_mm, length(&stock::Bar::depth_mm), range::thickness.least, range::thickness.most)
+        .length("long", b.length_mm, length(&stock::Bar::length_mm), range::length.least, range::length.most)
+        .number("price of one", QString::fromStdString(document_.job().costs.currency), b.price,
+                length(&stock::Bar::price), range::price.least, range::price.most)
+        .toggle("as many as needed", b.count < 0,
+                by([](job::JobBar& one, const QVariant& v) { one.count = v.toBool() ? -1 : 1; }));
+    if (b.count >= 0)
+        fields.number("in stock", "", b.count, by([](job::JobBar& one, const QVariant& v) {
+                          one.count = static_cast<int>(std::lround(v.toDouble()));
+                      }),
+                      0, range::stock_count.most);
+    fields.text("grade", b.grade,
+                by([](job::JobBar& one, const QVariant& v) { one.grade = v.toString().toStdString(); }));
+}
+
+void StockSheet::add_length_fields(FieldList& fields) {
+    const auto& l = document_.job().lengths[chosen_];
+    using L = job::LengthWanted;
+    const auto by = [this](auto change) {
+        return [this, change](const QVariant& v) {
+            document_.edit("Change a length", [&](job::Job& job) {
+                if (chosen_ < job.lengths.size()) change(job, job.lengths[chosen_], v);
+            });
+        };
+    };
+    const auto number = [&](double L::*member) {
+        return by([member](job::Job&, L& one, const QVariant& v) { one.*member = v.toDouble(); });
+    };
+    QStringList bars;
+    int now = 0;
+    for (const auto& b : document_.job().bars) {
+        if (b.id == l.bar_id) now = static_cast<int>(bars.size());
+        bars << QString("%1 %2 x %3")
+                    .arg(QString::fromStdString(b.name), document_.length(b.width_mm), document_.length(b.depth_mm));
+    }
+    namespace range = units::range;
+    fields
+        .text("what for", l.name,
+              by([](job::Job&, L& one, const QVariant& v) { one.name = v.toString().toStdString(); }))
+        .choice("cut from", now, bars, by([](job::Job& job, L& one, const QVariant& v) {
+                    one.bar_id = job.bars[static_cast<std::size_t>(std::max(0, v.toInt()))].id;
+                }))
+        .length("length over long points", l.length_mm, number(&L::length_mm), range::length.least,
+                range::length.most)
+        .number("how many", "", l.quantity, by([](job::Job&, L& one, const QVariant& v) {
+                    one.quantity = static_cast<int>(std::lround(v.toDouble()));
+                }),
+                range::quantity.least, range::quantity.most)
+        .degrees("left end off square", l.left_deg, number(&L::left_deg), range::end_angle.least,
+                 range::end_angle.most)
+        .degrees("right end off square", l.right_deg, number(&L::right_deg), range::end_angle.least,
+                 range::end_angle.most)
+        .text("grade asked for", l.grade,
+              by([](job::Job&, L& one, const QVariant& v) { one.grade = v.toString().toStdString(); }));
+}
+
+void StockSheet::say_plan() {
+    const auto& results = document_.computed()->results;
+    QStringList said;
+    for (const auto& section : results.lengths) {
+        const auto& plan = *section.plan;
+        double left = 0;
+        for (const auto& bar : plan.bars) left += bar.left_mm;
+        said << QString("%1: %2 bars, %3 left%4")
+                    .arg(QString::fromStdString(section.title))
+                    .arg(plan.bars.size())
+                    .arg(document_.length(left), plan.proved ? "; none is cheaper" : "");
+    }
+    for (const auto& one : results.lengths_without_bar)
+        said << QString("No bar holds %1: %2 x %3")
+                    .arg(QString::fromStdString(one.name), document_.length(one.width_mm),
+                         document_.length(one.depth_mm));
+    constexpr int most_lines = 8;
+    if (said.size() > most_lines) {
+        const auto more = said.size() - most_lines;
+        said = said.mid(0, most_lines);
+        said << QString("and %1 more").arg(more);
+    }
+    plan_->setText(said.join("\n"));
+    plan_->setVisible(shown_ != Shown::offcuts && !said.isEmpty());
+    picture_->setVisible(shown_ != Shown::offcuts && !results.lengths.empty());
+    picture_->updateGeometry();
+    picture_->update();
+}
+
+void StockSheet::refresh() {
+    const std::size_t n = count();
+    gone_->setVisible(n > 0);
+    static const char* words[] = {
+        "No offcuts yet. Mark a sheet as cut in Cut and keep what is left, or describe a panel here: they are used "
+        "first.",
+        "No bars yet. Lippings, bearers, cleats and blocks are cut from bars: describe one, with its price.",
+        "Nothing is wanted but what follows from the pieces (lippings, blocks)."};
+    empty_->setText(n == 0 ? words[static_cast<int>(shown_)] : "");
+    empty_->setVisible(n == 0);
+    FieldList fields;
+    if (n > 0) {
+        chosen_ = std::min(chosen_, n - 1);
+        QStringList names;
+        const auto& job = document_.job();
+        if (shown_ == Shown::offcuts)
+            for (const auto& o : job.offcuts) names << QString::fromStdString(o.id + " · " + o.name);
+        if (shown_ == Shown::bars)
+            for (const auto& b : job.bars)
+                names << QString::fromStdString(b.id + " · " + b.name) + ", " + document_.length(b.length_mm);
+        if (shown_ == Shown::lengths)
+            for (const auto& l : job.lengths)
+                names << QString::fromStdString(l.id + " · " + l.name) + ", " + document_.length(l.length_mm);
+        fields.choice("showing", static_cast<int>(chosen_), names, [this](const QVariant& v) {
+            chosen_ = static_cast<std::size_t>(std::max(0, v.toInt()));
+            refresh();
+        });
+        if (shown_ == Shown::offcuts) add_offcut_fields(fields);
+        else if (shown_ == Shown::bars) add_bar_fields(fields);
+        else add_length_fields(fields);
+    }
+    form_->show_fields(fields.take());
+    say_plan();
+}
+
+BarPicture::BarPicture(Document& document) : document_(document) {
+    setAccessibleName("bars as they are cut");
+}
+
+QSize BarPicture::sizeHint() const {
+    int bars = 0;
+    for (const auto& section : document_.computed()->results.lengths)
+        bars += static_cast<int>(section.plan->bars.size());
+    return {300, std::min(bars, most_bars) * (bar_px + between_px) + between_px};
+}
+
+void BarPicture::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const auto& c = theme().colours();
+    p.setFont(Theme::font(size::text_small));
+    double longest = 1;
+    const auto& lengths = document_.computed()->results.lengths;
+    for (const auto& section : lengths)
+        for (const auto& bar : section.problem->bars) longest = std::max(longest, bar.length_mm);
+    const double px_mm = (width() - 2.0) / longest;
+    int row = 0;
+    for (const auto& section : lengths)
+        for (const auto& bar : section.plan->bars) {
+            if (row >= most_bars) return;
+            const double y = between_px + row++ * (bar_px + between_px);
+            const QRectF whole(1, y, section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm * px_mm,
+                               bar_px);
+            p.fillRect(whole, QBrush(c.line, Qt::BDiagPattern));
+            double x = 1;
+            for (int part : bar.parts) {
+                const double mm = section.problem->parts[static_cast<std::size_t>(part)].length_mm;
+                const QRectF box(x, y, mm * px_mm, bar_px);
+                p.fillRect(box, c.wood);
+                p.setPen(c.ink);
+                p.drawRect(box);
+                const QString words = document_.length_number(mm);
+                if (p.fontMetrics().horizontalAdvance(words) + 4 < box.width())
+                    p.drawText(box, Qt::AlignCenter, words);
+                x += (mm + section.problem->kerf_mm) * px_mm;
+            }
+            p.setPen(c.ink);
+            p.drawRect(whole);
+        }
+}
+
+}  // namespace bevelsmith::app

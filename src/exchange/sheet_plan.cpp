@@ -1,0 +1,181 @@
+#include "exchange/sheet_plan.h"
+
+#include <dl_creationadapter.h>
+#include <dl_dxf.h>
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+#include <memory>
+
+#include "geometry/arcs.h"
+#include "job/file_io.h"
+
+namespace bevelsmith::exchange {
+namespace {
+
+constexpr double text_mm = 25;
+
+struct Laid {
+    std::string id;
+    geometry::Polygon shape;
+};
+
+/// What lies on a sheet; an error where there is no such sheet.
+struct Plan {
+    geometry::Polygon sheet;
+    std::vector<Laid> parts;
+    std::vector<ReliefHole> relief;
+};
+
+Result<Plan> plan_of(const job::Job& job, const job::SheetResult& sheets, int sheet) {
+    if (!sheets.layout || sheet < 0 || sheet >= static_cast<int>(sheets.layout->sheet_stock.size()))
+        return Error{fmt::format("there is no sheet {}", sheet + 1)};
+    Plan out;
+    out.sheet =
+        sheets.problem->stock[static_cast<std::size_t>(sheets.layout->sheet_stock[static_cast<std::size_t>(sheet)])]
+            .shape;
+    for (const auto& at : sheets.layout->placements) {
+        if (at.sheet != sheet) continue;
+        out.parts.push_back(
+            {sheets.problem->parts[static_cast<std::size_t>(at.part)].id, sheets::placed(*sheets.problem, at)});
+        if (job.cutting.tool != job::Tool::router) continue;
+        for (const auto& hole : relief_holes(out.parts.back().shape, job.cutting.cutter_mm))
+            out.relief.push_back(hole);
+    }
+    return out;
+}
+
+void relief_of(const geometry::Ring& ring, double radius, std::vector<ReliefHole>& out) {
+    // Wood lies at the left of every ring: a corner that turns right is an inside one.
+    const std::size_t n = ring.size();
+    for (std::size_t i = 0; i < n; ++i) {
+        const Vec2 in = ring[i] - ring[(i + n - 1) % n], on = ring[(i + 1) % n] - ring[i];
+        if (in.norm() < radius / 2 || on.norm() < radius / 2) continue;  // a curve in chords
+        const double turn = std::atan2(in.x() * on.y() - in.y() * on.x(), in.dot(on));
+        constexpr double least_turn = 30 * M_PI / 180;
+        if (turn > -least_turn) continue;
+        const Vec2 away = on.normalized() - in.normalized();  // into the wood's outside, where the cutter is
+        out.push_back({ring[i] + radius * away.normalized(), radius});
+    }
+}
+
+void ring_of(DL_Dxf& dxf, DL_WriterA& out, const geometry::Ring& ring, const char* layer) {
+    const DL_Attributes attributes(layer, 256, -1, "BYLAYER", 1.0);
+    const auto corners = geometry::with_arcs(ring);
+    dxf.writePolyline(out, DL_PolylineData(static_cast<int>(corners.size()), 0, 0, 1), attributes);
+    for (const auto& c : corners) dxf.writeVertex(out, DL_VertexData(c.at.x(), c.at.y(), 0.0, c.bulge));
+    dxf.writePolylineEnd(out);
+}
+
+void write_layers(DL_Dxf& dxf, DL_WriterA& out) {
+    out.sectionTables();
+    out.tableLinetypes(1);
+    dxf.writeLinetype(out, DL_LinetypeData("CONTINUOUS", "Continuous", 0, 0, 0.0));
+    out.tableEnd();
+    out.tableLayers(7);
+    const auto layer = [&](const char* name, int colour) {
+        dxf.writeLayer(out, DL_LayerData(name, 0), DL_Attributes("", colour, 0x000000, 100, "CONTINUOUS"));
+    };
+    layer("0", DL_Codes::black);
+    layer("SHEET", DL_Codes::gray);
+    layer("OUTER", DL_Codes::black);
+    layer("INNER", DL_Codes::blue);
+    layer("RELIEF", DL_Codes::magenta);
+    layer("MARK", DL_Codes::red);
+    layer("TEXT", DL_Codes::green);
+    out.tableEnd();
+    out.sectionEnd();
+}
+
+void write_entities(DL_Dxf& dxf, DL_WriterA& out, const Plan& plan) {
+    const auto attributes = [](const char* layer) { return DL_Attributes(layer, 256, -1, "BYLAYER", 1.0); };
+    ring_of(dxf, out, plan.sheet.outer, "SHEET");
+    for (const auto& hole : plan.sheet.holes) ring_of(dxf, out, hole, "SHEET");
+    for (const Laid& part : plan.parts) {
+        ring_of(dxf, out, part.shape.outer, "OUTER");
+        for (const auto& hole : part.shape.holes) ring_of(dxf, out, hole, "INNER");
+        const Vec2 at = geometry::centroid(part.shape);
+        dxf.writeText(out,
+                      DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, text_mm, 1, 0, 1, 0, part.id, "STANDARD", 0),
+                      attributes("TEXT"));
+        const double half = 0.1 * geometry::bounding_box(part.shape.outer).width();
+        dxf.writeLine(out, DL_LineData(at.x() - half, at.y() - text_mm, 0, at.x() + half, at.y() - text_mm, 0),
+                      attributes("MARK"));
+    }
+    for (const auto& hole : plan.relief)
+        dxf.writeCircle(out, DL_CircleData(hole.centre.x(), hole.centre.y(), 0, hole.radius_mm),
+                        attributes("RELIEF"));
+}
+
+std::string path_of(const geometry::Ring& ring, double height) {
+    std::string out;
+    for (std::size_t i = 0; i < ring.size(); ++i)
+        out += fmt::format("{}{:.4f} {:.4f} ", i ? "L" : "M", ring[i].x(), height - ring[i].y());
+    return out + "Z ";
+}
+
+}  // namespace
+
+std::vector<ReliefHole> relief_holes(const geometry::Polygon& shape, double cutter_mm) {
+    std::vector<ReliefHole> out;
+    if (cutter_mm <= 0) return out;
+    const auto turned = geometry::oriented(shape);
+    relief_of(turned.outer, cutter_mm / 2, out);
+    for (const auto& hole : turned.holes) relief_of(hole, cutter_mm / 2, out);
+    return out;
+}
+
+Result<bool> write_sheet_dxf(const job::Job& job, const job::SheetResult& sheets, int sheet,
+                             const std::string& path) {
+    const auto plan = plan_of(job, sheets, sheet);
+    if (!plan) return plan.error();
+    DL_Dxf dxf;
+    const std::string beside = path + ".part";
+    std::unique_ptr<DL_WriterA> out(dxf.out(beside.c_str(), DL_Codes::AC1009));
+    if (!out || out->openFailed()) return Error{"cannot be written: the folder is missing or closed to you"};
+    dxf.writeHeader(*out);
+    out->sectionEnd();
+    write_layers(dxf, *out);
+    out->sectionEntities();
+    write_entities(dxf, *out, *plan);
+    out->sectionEnd();
+    out->dxfEOF();
+    out->close();
+    if (std::rename(beside.c_str(), path.c_str()) == 0) return true;
+    std::remove(beside.c_str());
+    return Error{"cannot be written; the file before is untouched"};
+}
+
+Result<bool> write_sheet_svg(const job::Job& job, const job::SheetResult& sheets, int sheet,
+                             const std::string& path) {
+    const auto plan = plan_of(job, sheets, sheet);
+    if (!plan) return plan.error();
+    const auto box = geometry::bounding_box(plan->sheet.outer);
+    const double height = box.max.y();
+    std::string out = fmt::format(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2:.3f} 0 "
+        "{0:.3f} "
+        "{1:.3f}\">\n<desc>Millimetres, 1:1.</desc>\n<g fill=\"none\" stroke=\"#222\" stroke-width=\"0.4\">\n",
+        box.width(), box.height(), box.min.x());
+    const auto add = [&](const char* kind, const std::string& id, const geometry::Polygon& shape) {
+        std::string d = path_of(shape.outer, height);
+        for (const auto& hole : shape.holes) d += path_of(hole, height);
+        out += fmt::format("<path class=\"{}\" id=\"{}\" d=\"{}\"/>\n", kind, id, d);
+    };
+    add("sheet", "sheet", plan->sheet);
+    for (const Laid& part : plan->parts) add("part", part.id, part.shape);
+    for (const auto& hole : plan->relief)
+        out += fmt::format("<circle class=\"relief\" cx=\"{:.4f}\" cy=\"{:.4f}\" r=\"{:.3f}\"/>\n", hole.centre.x(),
+                           height - hole.centre.y(), hole.radius_mm);
+    out += "</g>\n";
+    for (const Laid& part : plan->parts) {
+        const Vec2 at = geometry::centroid(part.shape);
+        out += fmt::format("<text x=\"{:.2f}\" y=\"{:.2f}\" font-size=\"{}\" text-anchor=\"middle\">{}</text>\n",
+                           at.x(), height - at.y(), text_mm, part.id);
+    }
+    return job::write_file_atomically(path, out + "</svg>\n");
+}
+
+}  // namespace bevelsmith::exchange

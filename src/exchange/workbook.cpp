@@ -1,0 +1,116 @@
+// Tables as a workbook, by libxlsxwriter.
+#include <fmt/format.h>
+#include <xlsxwriter.h>
+
+#include <cstdio>
+#include <cstdlib>
+#include <filesystem>
+#include <memory>
+
+#include "exchange/cut_list.h"
+#include "job/shopping.h"
+
+namespace bevelsmith::exchange {
+namespace {
+
+/// Writes a sheet cell by cell: what reads as a number becomes one.
+class Page {
+  public:
+    Page(lxw_workbook* book, const char* name, const std::vector<std::string>& heads)
+        : sheet_(workbook_add_worksheet(book, name)), strong_(workbook_add_format(book)) {
+        format_set_bold(strong_);
+        format_set_bottom(strong_, LXW_BORDER_THIN);
+        for (std::size_t k = 0; k < heads.size(); ++k) {
+            const auto column = static_cast<lxw_col_t>(k);
+            worksheet_write_string(sheet_, 0, column, heads[k].c_str(), strong_);
+            constexpr double narrow = 12;
+            worksheet_set_column(sheet_, column, column, std::max(narrow, static_cast<double>(heads[k].size()) + 2),
+                                 nullptr);
+        }
+        worksheet_freeze_panes(sheet_, 1, 0);
+    }
+    void row(const std::vector<std::string>& cells) {
+        ++row_;
+        for (std::size_t k = 0; k < cells.size(); ++k) {
+            char* end = nullptr;
+            const double number = std::strtod(cells[k].c_str(), &end);
+            const bool is_number = !cells[k].empty() && end == cells[k].c_str() + cells[k].size();
+            if (is_number) worksheet_write_number(sheet_, row_, static_cast<lxw_col_t>(k), number, nullptr);
+            else worksheet_write_string(sheet_, row_, static_cast<lxw_col_t>(k), cells[k].c_str(), nullptr);
+        }
+    }
+
+  private:
+    lxw_worksheet* sheet_;
+    lxw_format* strong_;
+    lxw_row_t row_ = 0;
+};
+
+std::string number(double value) {
+    return fmt::format("{:.10g}", value);
+}
+
+void add_shopping(lxw_workbook* book, const job::Job& job, const job::Results& results) {
+    Page page(book, "shopping", {"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
+    for (const auto& line : job::shopping_list(job, results))
+        page.row({line.what, line.of_what, number(line.needed), number(line.in_stock), number(line.to_buy),
+                  number(line.price), number(line.sum()), job.costs.currency});
+}
+
+void add_lengths(lxw_workbook* book, const job::Results& results) {
+    Page page(book, "lengths", {"section", "bar", "bar_mm", "cut", "length_mm", "left_of_bar_mm"});
+    for (const auto& section : results.lengths) {
+        int bar_number = 0;
+        for (const auto& bar : section.plan->bars) {
+            ++bar_number;
+            for (int p : bar.parts) {
+                const auto part = static_cast<std::size_t>(p);
+                page.row({section.title, number(bar_number),
+                          number(section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm),
+                          section.part_names[part], number(section.problem->parts[part].length_mm),
+                          number(bar.left_mm)});
+            }
+        }
+    }
+}
+
+void add_cuts(lxw_workbook* book, const job::Job& job, const job::Results& results) {
+    Page page(book, "saw cuts", {"piece", "order", "edge", "straight", "length_mm", "tilt_deg", "face up", "note"});
+    for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
+        const auto* shape = results.pieces[i].shape();
+        if (!shape) continue;
+        int order = 1;
+        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape))
+            page.row({cut.part_id, number(order++), cut.edge, cut.straight ? "yes" : "no", number(cut.length_mm),
+                      number(cut.tilt_deg), cut.face_up, cut.note});
+    }
+}
+
+}  // namespace
+
+Result<bool> write_workbook(const job::Job& job, const job::Results& results, const std::string& path) {
+    const std::string beside = path + ".part";
+    // The library would say it on standard error.
+    if (std::FILE* probe = std::fopen(beside.c_str(), "wb")) std::fclose(probe);
+    else return Error{"cannot be written: the folder is missing or closed to you"};
+    lxw_workbook* book = workbook_new(beside.c_str());
+    if (!book) return Error{"cannot be written: there is not enough memory"};
+    {
+        Page page(book, "cut list", cut_list_heads());
+        for (const auto& row : cut_list(job, results)) page.row(cells_of(row));
+    }
+    add_shopping(book, job, results);
+    add_lengths(book, results);
+    add_cuts(book, job, results);
+    if (workbook_close(book) != LXW_NO_ERROR) {
+        std::remove(beside.c_str());
+        return Error{"cannot be written: the folder is missing, closed to you, or full"};
+    }
+    std::error_code failed;
+    std::filesystem::rename(beside, path, failed);
+    if (!failed) return true;
+    std::remove(beside.c_str());
+    return Error{"cannot be written; the file before is untouched"};
+}
+
+}  // namespace bevelsmith::exchange

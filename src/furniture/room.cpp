@@ -1,0 +1,237 @@
+#include "furniture/room.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace bevelsmith::furniture {
+namespace {
+
+/// A first-order distance is good near a surface: steps end well before it and are halved there.
+constexpr double step_mm = 25;
+/// What touches the start of a way (the panel one sits on) is not in the way.
+constexpr double start_mm = 2;
+constexpr double hip_mm = 900, shoulder_mm = 1400, knee_mm = 400;
+constexpr double head_from_end_mm = 400, feet_from_end_mm = 250;
+/// A sitting person's head is so far before the back.
+constexpr double head_before_back_mm = 150;
+
+/// Whether a place is known to lie outside of a surface.
+bool beyond(const hull::Surface& s, const Vec3& p) {
+    const auto at = s.locate(p);
+    return s.in_domain({at.s, at.v}) && s.distance_mm(p) > 0;
+}
+
+std::optional<double> to_surface(const hull::Surface& s, const Vec3& from, const Vec3& way, double most) {
+    for (double at = step_mm; at <= most; at += step_mm) {
+        if (!beyond(s, from + at * way)) continue;
+        double in = at - step_mm, out = at;
+        for (int k = 0; k < 12; ++k) {
+            const double half = (in + out) / 2;
+            (beyond(s, from + half * way) ? out : in) = half;
+        }
+        return in;
+    }
+    return std::nullopt;
+}
+
+std::optional<double> to_panel(const piece::Outline& shape, const Vec3& from, const Vec3& way) {
+    const double run = shape.frame.normal.dot(way);
+    if (std::abs(run) < 0.05) return std::nullopt;
+    std::optional<double> best;
+    for (const double behind : {0.0, shape.thickness_mm}) {
+        const double at = (shape.frame.normal.dot(shape.frame.origin - from) + behind) / run;
+        if (at < start_mm || (best && at >= *best)) continue;
+        const auto& face = behind > 0 ? shape.face_b : shape.face_a;
+        if (geometry::contains(face, shape.frame.to_plane(from + at * way))) best = at;
+    }
+    return best;
+}
+
+const piece::Outline* panel(const Inside& inside, const UnitSpec& unit, const std::string& part) {
+    for (const Standing& one : inside.panels)
+        if (one.id == unit.id + "." + part) return one.shape;
+    return nullptr;
+}
+
+/// From the first to the last place of a level panel on a line athwartships or along; in the boat's coordinate
+/// `axis`.
+struct Stretch {
+    double from = 0, to = 0;
+    double length() const { return to - from; }
+};
+std::optional<Stretch> across_panel(const piece::Outline& shape, const Vec3& at, int axis) {
+    const Vec2 here = shape.frame.to_plane(at);
+    const Vec3 unit = Vec3::Unit(axis);
+    const Vec2 way = shape.frame.to_plane(at + unit) - here, across(-way.y(), way.x());
+    double low = HUGE_VAL, high = -HUGE_VAL;
+    for (std::size_t i = 0; i < shape.face_a.outer.size(); ++i) {
+        const Vec2 a = shape.face_a.outer[i], b = shape.face_a.outer[(i + 1) % shape.face_a.outer.size()];
+        const double da = across.dot(a - here), db = across.dot(b - here);
+        if ((da > 0) == (db > 0)) continue;
+        const double s = way.dot(a + (b - a) * (da / (da - db)) - here);
+        low = std::min(low, s), high = std::max(high, s);
+    }
+    if (low >= high) return std::nullopt;
+    return Stretch{at[axis] + low, at[axis] + high};
+}
+
+Vec3 middle_of(const piece::Outline& shape) {
+    return shape.frame.to_space(geometry::centroid(shape.face_a));
+}
+
+/// The widest part of a panel athwartships at a station; the place is its middle.
+struct Breadth {
+    double mm = 0;
+    Vec3 middle = Vec3::Zero();
+    double outboard = 0;
+};
+std::optional<Breadth> breadth_at(const piece::Outline& top, const Vec3& middle, double x) {
+    Vec3 at = middle;
+    at.x() = x;
+    const auto width = across_panel(top, at, 1);
+    if (!width) return std::nullopt;
+    at.y() = (width->from + width->to) / 2;
+    return Breadth{width->length(), at, std::abs(width->from) > std::abs(width->to) ? width->from : width->to};
+}
+
+void add_headroom(std::vector<Room>& out, const Inside& inside, const Vec3& at, const char* name, double wanted) {
+    if (const auto over = clear_mm(inside, at, Vec3::UnitZ())) out.push_back({name, *over, wanted, false, at});
+}
+
+void add_lying(std::vector<Room>& out, const piece::Outline& top, const Inside& inside, const Comfort& c) {
+    const Vec3 middle = middle_of(top);
+    auto length = across_panel(top, middle, 0);
+    if (!length) return;
+    // The infill lies in the after end of a berth in the bow.
+    for (const Vec2& p : top.face_a.outer) length->from = std::min(length->from, top.frame.to_space(p).x());
+    out.push_back({"lying length", length->length(), c.lying_length_mm, false, middle});
+    // One lies with the head where it is wider.
+    const auto aft = breadth_at(top, middle, length->from + head_from_end_mm),
+               fwd = breadth_at(top, middle, length->to - head_from_end_mm);
+    if (!aft || !fwd) return;
+    const bool head_aft = aft->mm >= fwd->mm;
+    const auto& head = head_aft ? aft : fwd;
+    out.push_back({"width at the shoulders", head->mm, c.shoulder_width_mm, false, head->middle});
+    if (const auto feet =
+            breadth_at(top, middle, head_aft ? length->to - feet_from_end_mm : length->from + feet_from_end_mm))
+        out.push_back({"width at the feet", feet->mm, c.foot_width_mm, false, feet->middle});
+    add_headroom(out, inside, head->middle + Vec3(0, 0, 1), "headroom lying", c.lying_headroom_mm);
+}
+
+void add_sitting(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& top, const Inside& inside,
+                 const Comfort& c) {
+    const Vec3 middle = middle_of(top);
+    const auto width = breadth_at(top, middle, middle.x());
+    if (!width) return;
+    Vec3 head = width->middle;
+    head.y() = width->outboard - (width->outboard > 0 ? 1 : -1) * head_before_back_mm;
+    add_headroom(out, inside, head + Vec3(0, 0, 1), "sitting headroom", c.sitting_headroom_mm);
+    const double side = unit.side == Side::port ? 1 : -1;
+    const Vec3 knee(middle.x(), side * (unit.front_mm - 1), unit.foot_mm + knee_mm);
+    if (const auto room = clear_mm(inside, knee, -side * Vec3::UnitY()))
+        out.push_back({"knee room", *room, c.knee_room_mm, false, knee});
+}
+
+/// Clear width about the centre line at a height: between what stands to port and to starboard.
+std::optional<double> passage_at(const Inside& inside, const Vec3& at) {
+    const auto port = clear_mm(inside, at, Vec3::UnitY()), starboard = clear_mm(inside, at, -Vec3::UnitY());
+    if (!port || !starboard) return std::nullopt;
+    return *port + *starboard;
+}
+
+/// Doorways: the clear width in a panel that stands across the way; empty where it does not.
+std::optional<double> doorway_at(const piece::Outline& shape, const Vec3& at) {
+    if (std::abs(shape.frame.normal.x()) < 0.7) return std::nullopt;
+    const Vec2 here = shape.frame.to_plane(at);
+    for (const auto& hole : shape.face_a.holes) {
+        if (!geometry::contains(hole, here)) continue;
+        double low = -HUGE_VAL, high = HUGE_VAL;
+        for (std::size_t i = 0; i < hole.size(); ++i) {
+            const Vec2 a = hole[i], b = hole[(i + 1) % hole.size()];
+            if ((a.y() > here.y()) == (b.y() > here.y())) continue;
+            const double u = a.x() + (b.x() - a.x()) * (here.y() - a.y()) / (b.y() - a.y());
+            (u < here.x() ? low : high) = u < here.x() ? std::max(low, u) : std::min(high, u);
+        }
+        if (std::isfinite(low) && std::isfinite(high)) return high - low;
+    }
+    return std::nullopt;
+}
+
+void add_narrowest(std::vector<Room>& out, const Inside& inside, const Stretch& way, double foot, double up,
+                   const char* name, double wanted) {
+    Room least{name, HUGE_VAL, wanted, false, Vec3::Zero()};
+    const auto take = [&](const std::optional<double>& width, const Vec3& at) {
+        if (width && *width < least.mm) least.mm = *width, least.at = at;
+    };
+    constexpr int stations = 12;
+    for (int k = 0; k < stations; ++k) {
+        const Vec3 at(way.from + (k + 0.5) / stations * way.length(), 0, foot + up);
+        take(passage_at(inside, at), at);
+    }
+    for (const Standing& one : inside.panels) {
+        const auto& frame = one.shape->frame;
+        if (std::abs(frame.normal.x()) < 0.7) continue;
+        const Vec3 at(frame.normal.dot(frame.origin - Vec3(0, 0, foot + up)) / frame.normal.x(), 0, foot + up);
+        if (at.x() > way.from && at.x() < way.to) take(doorway_at(*one.shape, at), at);
+    }
+    if (std::isfinite(least.mm)) out.push_back(least);
+}
+
+void add_standing(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& sole, const Inside& inside,
+                  const Comfort& c) {
+    Vec3 middle = middle_of(sole);
+    if (!unit.half) middle.y() = 0;
+    const auto way = across_panel(sole, middle, 0);
+    if (!way) return;
+    Room least{"standing headroom", HUGE_VAL, c.standing_headroom_mm, false, middle};
+    constexpr int stations = 12;
+    for (int k = 0; k < stations; ++k) {
+        const Vec3 at(way->from + (k + 0.5) / stations * way->length(), middle.y(), unit.foot_mm + 1);
+        const auto over = clear_mm(inside, at, Vec3::UnitZ());
+        if (over && *over < least.mm) least.mm = *over, least.at = at;
+    }
+    if (std::isfinite(least.mm)) out.push_back(least);
+    if (unit.half) return;
+    add_narrowest(out, inside, *way, unit.foot_mm, hip_mm, "passage at the hips", c.hip_passage_mm);
+    add_narrowest(out, inside, *way, unit.foot_mm, shoulder_mm, "passage at the shoulders", c.shoulder_passage_mm);
+}
+
+void add_reach(std::vector<Room>& out, const piece::Outline& level, const UnitSpec& unit, const Comfort& c) {
+    const Vec3 middle = middle_of(level);
+    if (const auto width = breadth_at(level, middle, middle.x()))
+        out.push_back({"reach to the back", std::abs(width->outboard) - unit.front_mm, c.reach_mm, true, middle});
+}
+
+}  // namespace
+
+std::optional<double> clear_mm(const Inside& inside, const Vec3& from, const Vec3& way, double most_mm) {
+    std::optional<double> best;
+    const auto take = [&](const std::optional<double>& at) {
+        if (at && *at <= most_mm && (!best || *at < *best)) best = at;
+    };
+    for (const Standing& one : inside.panels) take(to_panel(*one.shape, from, way));
+    for (const auto* surface : inside.surfaces) take(to_surface(*surface, from, way, best.value_or(most_mm)));
+    return best;
+}
+
+std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comfort& comfort) {
+    std::vector<Room> out;
+    const auto* top = panel(inside, unit,
+                            unit.kind == UnitKind::sole      ? "sole"
+                            : unit.kind == UnitKind::shelves ? "shelf 1"
+                                                             : "top");
+    if (!top) return out;
+    switch (unit.kind) {
+        case UnitKind::berth:
+        case UnitKind::v_berth: add_lying(out, *top, inside, comfort); break;
+        case UnitKind::settee: add_sitting(out, unit, *top, inside, comfort); break;
+        case UnitKind::sole: add_standing(out, unit, *top, inside, comfort); break;
+        case UnitKind::counter:
+        case UnitKind::locker:
+        case UnitKind::shelves: add_reach(out, *top, unit, comfort); break;
+        case UnitKind::engine_box: break;
+    }
+    return out;
+}
+
+}  // namespace bevelsmith::furniture

@@ -1,0 +1,179 @@
+#include "job/cut_sheets.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "job/in_full.h"
+
+namespace bevelsmith::job {
+namespace {
+
+CutSheet as_cut(const SheetResult& sheets, int sheet) {
+    CutSheet out;
+    out.material_id = sheets.material_id;
+    const auto stock = static_cast<std::size_t>(sheets.layout->sheet_stock[static_cast<std::size_t>(sheet)]);
+    out.shape = sheets.problem->stock[stock].shape;
+    for (const auto& at : sheets.layout->placements) {
+        if (at.sheet != sheet) continue;
+        const auto part = static_cast<std::size_t>(at.part);
+        out.parts.push_back({sheets.problem->parts[part].id, sheets.part_names[part], at.rotation_deg, at.shift.x(),
+                             at.shift.y(), at.turned_over, sheets::placed(*sheets.problem, at)});
+    }
+    return out;
+}
+
+/// The kept layouts go on without a sheet.
+void without_sheet(Job& job, const CutSheet& cut, int sheet) {
+    for (auto& layout : job.layouts) {
+        if (layout.material_id != cut.material_id) continue;
+        const auto is_cut = [&](const LockedPlacement& at) {
+            return std::any_of(cut.parts.begin(), cut.parts.end(),
+                               [&](const CutPart& p) { return p.part_id == at.part_id; });
+        };
+        std::erase_if(layout.placements, is_cut);
+        if (!layout.in_use) continue;
+        for (auto& at : layout.placements)
+            if (at.sheet > sheet) --at.sheet;
+        if (static_cast<std::size_t>(sheet) < layout.sheets.size())
+            layout.sheets.erase(layout.sheets.begin() + sheet);
+    }
+    std::erase_if(job.layouts, [](const auto& l) { return l.placements.empty(); });
+}
+
+/// Pieces with all their parts cut are cut.
+void set_stages(Job& job, const SheetResult& sheets, const CutSheet& cut) {
+    for (const CutPart& part : cut.parts) {
+        const std::string id = piece_of_part(part.part_id);
+        const bool more = std::any_of(sheets.problem->parts.begin(), sheets.problem->parts.end(), [&](const auto& p) {
+            return piece_of_part(p.id) == id && !cut_from(job, cut.material_id, p.id);
+        });
+        if (more) continue;
+        change_piece(job, id, [](JobPiece& piece) {
+            if (piece.stage == "planned" || piece.stage == "measured") piece.stage = "cut";
+        });
+    }
+}
+
+std::string rest_name(const CutSheet& sheet) {
+    return "rest of " + sheet.id;
+}
+
+}  // namespace
+
+const CutSheet* cut_from(const Job& job, const std::string& material_id, const std::string& part_id) {
+    for (const auto& sheet : job.cut_sheets)
+        if (sheet.material_id == material_id)
+            for (const auto& part : sheet.parts)
+                if (part.part_id == part_id) return &sheet;
+    return nullptr;
+}
+
+std::string mark_cut(Job& job, const SheetResult& sheets, int sheet) {
+    if (!sheets.layout || sheet < 0 || sheet >= static_cast<int>(sheets.layout->sheet_stock.size())) return {};
+    CutSheet cut = as_cut(sheets, sheet);
+    if (cut.parts.empty()) return {};
+    std::vector<std::string> taken;
+    for (const auto& c : job.cut_sheets) taken.push_back(c.id);
+    cut.id = free_id("C", taken);
+    const auto stock = static_cast<std::size_t>(sheets.layout->sheet_stock[static_cast<std::size_t>(sheet)]);
+    const std::string offcut = sheets.stock_names[stock];
+    if (offcut.empty()) {
+        cut.name = "sheet";
+        for (auto& m : job.materials)
+            if (m.id == cut.material_id && m.sheets_in_stock > 0) --m.sheets_in_stock;
+    } else {
+        for (const auto& o : job.offcuts)
+            if (o.id == offcut) cut.name = o.name;
+        std::erase_if(job.offcuts, [&](const auto& o) { return o.id == offcut; });
+    }
+    without_sheet(job, cut, sheet);
+    job.cut_sheets.push_back(cut);
+    set_stages(job, sheets, cut);
+    return cut.id;
+}
+
+bool mark_not_cut(Job& job, const std::string& id) {
+    const auto found =
+        std::find_if(job.cut_sheets.begin(), job.cut_sheets.end(), [&](const auto& c) { return c.id == id; });
+    if (found == job.cut_sheets.end()) return false;
+    const CutSheet cut = *found;
+    if (std::any_of(job.cut_sheets.begin(), job.cut_sheets.end(),
+                    [&](const auto& c) { return c.name == rest_name(cut); }))
+        return false;
+    job.cut_sheets.erase(found);
+    std::erase_if(job.offcuts, [&](const auto& o) { return o.name == rest_name(cut); });
+    if (cut.name == "sheet") {
+        for (auto& m : job.materials)
+            if (m.id == cut.material_id && m.sheets_in_stock >= 0) ++m.sheets_in_stock;
+    } else {
+        std::vector<std::string> taken;
+        for (const auto& o : job.offcuts) taken.push_back(o.id);
+        JobOffcut back;
+        back.id = free_id("O", taken);
+        back.name = cut.name, back.material_id = cut.material_id, back.shape = cut.shape;
+        job.offcuts.push_back(back);
+    }
+    for (const CutPart& part : cut.parts)
+        change_piece(job, piece_of_part(part.part_id), [](JobPiece& piece) {
+            if (piece.stage == "cut") piece.stage = "measured";
+        });
+    return true;
+}
+
+void cut_anew(Job& job, const std::string& material_id, const std::string& part_id) {
+    for (auto& sheet : job.cut_sheets) {
+        if (sheet.material_id != material_id) continue;
+        for (auto& part : sheet.parts) {
+            if (part.part_id != part_id) continue;
+            // It is wood no more: it stays drawn, under a name that no part has.
+            part.name += ", put aside";
+            part.part_id = fmt::format("-{}", part.part_id);
+            change_piece(job, piece_of_part(part_id), [](JobPiece& piece) {
+                if (piece.stage == "cut") piece.stage = "measured";
+            });
+            return;
+        }
+    }
+}
+
+std::vector<geometry::Polygon> rest_of(const CutSheet& sheet, const CuttingRules& rules) {
+    std::vector<geometry::Polygon> taken;
+    for (const auto& part : sheet.parts)
+        for (auto& grown : geometry::offset(part.outline, rules.spacing_mm, geometry::Corner::round))
+            taken = geometry::unite(taken, {std::move(grown)});
+    // What a disc of the least width reaches: narrower necks and slivers are lost.
+    const double half = rules.least_offcut_mm / 2;
+    std::vector<geometry::Polygon> out;
+    for (const auto& left : geometry::subtract({sheet.shape}, taken))
+        for (const auto& core : geometry::offset(left, -half, geometry::Corner::mitre))
+            for (auto& usable : geometry::offset(core, half, geometry::Corner::round))
+                for (auto& piece : geometry::intersect({std::move(usable)}, {left}))
+                    out.push_back(geometry::oriented(std::move(piece)));
+    std::sort(out.begin(), out.end(),
+              [](const auto& a, const auto& b) { return geometry::area_mm2(a) > geometry::area_mm2(b); });
+    return out;
+}
+
+int keep_rest(Job& job, const std::string& id) {
+    const auto found =
+        std::find_if(job.cut_sheets.begin(), job.cut_sheets.end(), [&](const auto& c) { return c.id == id; });
+    if (found == job.cut_sheets.end() || found->rest_kept) return 0;
+    found->rest_kept = true;
+    const auto rest = rest_of(*found, job.cutting);
+    std::vector<std::string> taken;
+    for (const auto& o : job.offcuts) taken.push_back(o.id);
+    for (const auto& shape : rest) {
+        JobOffcut offcut;
+        offcut.id = free_id("O", taken);
+        taken.push_back(offcut.id);
+        offcut.name = rest_name(*found);
+        offcut.material_id = found->material_id;
+        const Vec2 corner = geometry::bounding_box(shape.outer).min;
+        offcut.shape = geometry::transformed(shape, 0, -corner);
+        job.offcuts.push_back(std::move(offcut));
+    }
+    return static_cast<int>(rest.size());
+}
+
+}  // namespace bevelsmith::job

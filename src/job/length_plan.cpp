@@ -1,0 +1,121 @@
+#include "job/length_plan.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "job/guarded.h"
+
+namespace bevelsmith::job {
+namespace {
+
+void add_lippings(const JobPiece& piece, const piece::Outline& shape, std::vector<DerivedLength>& out) {
+    for (const auto& edge : shape.edges_a) {
+        const bool given = edge.source == piece::EdgeSource::scribed || edge.source == piece::EdgeSource::straight ||
+                           edge.source == piece::EdgeSource::free;
+        if (!given || edge.spec < 0 || edge.spec >= static_cast<int>(piece.edges.size())) continue;
+        const double lipping = piece.edges[static_cast<std::size_t>(edge.spec)].lipping_mm;
+        if (lipping <= 0 || edge.length_mm <= 0) continue;
+        out.push_back({fmt::format("lipping of {}, {}", piece.id, edge.name), piece.id,
+                       std::max(lipping, shape.thickness_mm), std::min(lipping, shape.thickness_mm), edge.length_mm,
+                       piece.copies});
+    }
+}
+
+void add_blocks(const Job& job, const JobPiece& piece, const fixing::Plan& plan, std::vector<DerivedLength>& out) {
+    if (plan.method != fixing::Method::bonded_blocks || plan.blocks.positions.empty()) return;
+    const auto& rules = job.fixing_rules;
+    out.push_back({fmt::format("blocks of {}", piece.id), piece.id,
+                   std::max(rules.block_width_mm, plan.blocks.block_depth_mm),
+                   std::min(rules.block_width_mm, plan.blocks.block_depth_mm), rules.block_length_mm,
+                   static_cast<int>(plan.blocks.positions.size()) * piece.copies});
+}
+
+std::string title_of(const stock::Bar& bar) {
+    return fmt::format("{} {:g} x {:g}", bar.name, bar.width_mm, bar.depth_mm);
+}
+
+}  // namespace
+
+std::vector<DerivedLength> derived_lengths(const Job& job, const Results& results) {
+    std::vector<DerivedLength> out;
+    for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
+        const auto* shape = results.pieces[i].shape();
+        if (!shape) continue;
+        add_lippings(job.pieces[i], *shape, out);
+        add_blocks(job, job.pieces[i], results.pieces[i].fixing, out);
+    }
+    return out;
+}
+
+const JobBar* bar_for(const Job& job, double width_mm, double depth_mm) {
+    constexpr double planed_mm = 0.5;  // a bar is never so exact
+    const JobBar* out = nullptr;
+    for (const auto& bar : job.bars) {
+        const double wide = std::max(bar.width_mm, bar.depth_mm), deep = std::min(bar.width_mm, bar.depth_mm);
+        if (wide + planed_mm < width_mm || deep + planed_mm < depth_mm) continue;
+        if (!out || wide * deep < out->width_mm * out->depth_mm) out = &bar;
+    }
+    return out;
+}
+
+std::vector<LengthResult> wanted_lengths(const Job& job, const Results& results,
+                                         std::vector<DerivedLength>& without_bar) {
+    struct Section {
+        const JobBar* bar = nullptr;
+        LengthResult result;
+        sheets::LengthProblem problem;
+    };
+    std::vector<Section> sections;
+    const auto section_of = [&](const JobBar& bar) -> Section& {
+        for (auto& s : sections)
+            if (stock::same_section(*s.bar, bar)) return s;
+        auto& made = sections.emplace_back();
+        made.bar = &bar;
+        made.result.title = title_of(bar);
+        made.problem.kerf_mm = job.cutting.kerf_mm;
+        for (const auto& b : job.bars)
+            if (stock::same_section(b, bar)) {
+                made.result.bar_ids.push_back(b.id);
+                made.problem.bars.push_back({b.id, b.length_mm, b.price, b.count, b.grade});
+            }
+        return made;
+    };
+    const auto add = [&](const JobBar& bar, const std::string& name, double length, int quantity,
+                         const std::string& grade) {
+        auto& s = section_of(bar);
+        s.result.part_names.push_back(name);
+        s.problem.parts.push_back({name, length, quantity, grade});
+    };
+    for (const auto& wanted : job.lengths)
+        for (const auto& bar : job.bars)
+            if (bar.id == wanted.bar_id)
+                add(bar, wanted.name.empty() ? wanted.id : wanted.name, wanted.length_mm, wanted.quantity,
+                    wanted.grade);
+    without_bar.clear();
+    for (const auto& derived : derived_lengths(job, results)) {
+        if (const auto* bar = bar_for(job, derived.width_mm, derived.depth_mm))
+            add(*bar, derived.name, derived.length_mm, derived.quantity, {});
+        else without_bar.push_back(derived);
+    }
+    std::vector<LengthResult> out;
+    for (auto& s : sections) {
+        s.result.problem = std::make_shared<const sheets::LengthProblem>(std::move(s.problem));
+        out.push_back(std::move(s.result));
+    }
+    return out;
+}
+
+void Pipeline::cut_bars(const Job& job, Results& results, const KeepGoing& keep_going) {
+    results.lengths = wanted_lengths(job, results, results.lengths_without_bar);
+    for (auto& section : results.lengths)
+        guarded(results.faults, fmt::format("the lengths of {}", section.title), {}, [&] {
+            section.plan = length_plans_.get(*section.problem, [&](const sheets::LengthProblem& in) {
+                if (!sheets::fault_of(in).empty()) return sheets::LengthPlan{};
+                return sheets::cut_lengths(in, usual_cutting_seconds, keep_going);
+            });
+        });
+    std::erase_if(results.lengths, [](const auto& section) { return !section.plan; });
+}
+
+}  // namespace bevelsmith::job

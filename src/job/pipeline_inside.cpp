@@ -1,0 +1,79 @@
+// The stages that look at the finished inside: what carries each level panel, and what room people have.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "furniture/room.h"
+#include "job/guarded.h"
+#include "job/pipeline.h"
+
+namespace bevelsmith::job {
+namespace {
+
+/// A box in the boat around a piece.
+struct Room3 {
+    Vec3 min = Vec3::Constant(1e9), max = Vec3::Constant(-1e9);
+    void take(const Vec3& p) { min = min.cwiseMin(p), max = max.cwiseMax(p); }
+    bool near(const Room3& o, double mm) const {
+        return (min.array() - mm <= o.max.array()).all() && (o.min.array() - mm <= max.array()).all();
+    }
+};
+
+Room3 room_around(const piece::Outline& shape) {
+    Room3 out;
+    const auto box = geometry::bounding_box(shape.face_a.outer);
+    for (const double u : {box.min.x(), box.max.x()})
+        for (const double v : {box.min.y(), box.max.y()}) {
+            out.take(shape.frame.to_space({u, v}));
+            out.take(shape.frame.to_space({u, v}) + shape.thickness_mm * shape.frame.normal);
+        }
+    return out;
+}
+
+}  // namespace
+
+const UnitResult* Results::unit(const std::string& id) const {
+    const auto it = std::find_if(units.begin(), units.end(), [&](const auto& u) { return u.id == id; });
+    return it == units.end() ? nullptr : &*it;
+}
+
+void Pipeline::carry_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
+    constexpr double near_mm = 15;
+    std::vector<Room3> rooms(results.pieces.size());
+    for (std::size_t i = 0; i < rooms.size(); ++i)
+        if (const auto* shape = results.pieces[i].shape()) rooms[i] = room_around(*shape);
+    for (std::size_t i = 0; i < rooms.size(); ++i) {
+        ask(keep_going);
+        PieceResult& own = results.pieces[i];
+        if (!own.shape() || !piece::lies_level(*own.shape())) continue;
+        BearingInput input{job.pieces[i], own.outline, {}};
+        for (std::size_t k = 0; k < rooms.size(); ++k)
+            if (k != i && results.pieces[k].shape() && rooms[i].near(rooms[k], near_mm))
+                input.near.emplace_back(job.pieces[k], results.pieces[k].outline);
+        guarded(results.faults, fmt::format("what carries '{}'", job.pieces[i].name), own.id, [&] {
+            own.bearing = bearings_.get(std::move(input), [](const BearingInput& in) {
+                std::vector<piece::Carrier> others;
+                for (const auto& [spec, outline] : in.near) others.push_back({&spec, &outline->value()});
+                return piece::bearing_of(in.spec, in.outline->value(), others);
+            });
+        });
+    }
+}
+
+void Pipeline::find_room(const Job& job, Results& results, const KeepGoing& keep_going) {
+    furniture::Inside inside;
+    for (const auto& surface : results.surfaces)
+        if (surface.face) inside.surfaces.push_back(surface.face.get());
+    for (const auto& piece : results.pieces)
+        if (const auto* shape = piece.shape()) inside.panels.push_back({piece.id, shape});
+    results.units.clear();
+    for (const JobUnit& unit : job.units) {
+        ask(keep_going);
+        UnitResult& out = results.units.emplace_back();
+        out.id = unit.id;
+        guarded(results.faults, fmt::format("the room in '{}'", unit.name), {},
+                [&] { out.room = furniture::room_of(unit, inside, job.comfort); });
+    }
+}
+
+}  // namespace bevelsmith::job

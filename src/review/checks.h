@@ -1,0 +1,44 @@
+// What the review's checks share. For this folder alone.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "review/review.h"
+
+namespace bevelsmith::review {
+
+/// What a check of one piece looks at.
+struct Subject {
+    const job::Job& job;
+    const job::Results& results;
+    const job::JobPiece& piece;
+    const job::PieceResult& result;
+    const piece::Outline& shape;
+};
+
+using Findings = std::vector<Finding>;
+using PieceCheck = void (*)(const Subject&, Findings&);
+
+void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
+         std::string evidence, std::string advice);
+
+/// Of the fitted-out inside: what carries a panel, what stands in its way, what its openings leave.
+void carried(const Subject& s, Findings& out);
+void joint_in_air(const Subject& s, Findings& out);
+void in_the_way(const Subject& s, Findings& out);
+void rail_too_narrow(const Subject& s, Findings& out);
+void lift_hole_too_small(const Subject& s, Findings& out);
+void no_room_to_swell(const Subject& s, Findings& out);
+void beam_too_shallow(const Subject& s, Findings& out);
+/// Pieces that want the same place.
+void clashes(const job::Job& job, const job::Results& results, Findings& out);
+/// Sheets, lengths, and parts cut before their piece changed.
+void sheet_too_small(const job::Job& job, const job::Results& results, Findings& out);
+void changed_since_cut(const job::Job& job, const job::Results& results, Findings& out);
+void bar_too_short(const job::Job& job, const job::Results& results, Findings& out);
+/// Room for people in every unit.
+void room_for_people(const job::Job& job, const job::Results& results, Findings& out);
+
+}  // namespace bevelsmith::review

@@ -1,0 +1,46 @@
+// Checks of what is cut: sheets, parts cut before a change, lengths.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "job/in_full.h"
+#include "review/checks.h"
+
+namespace bevelsmith::review {
+
+void sheet_too_small(const job::Job& job, const job::Results& results, Findings& out) {
+    if (results.sheets_pending) return;
+    for (const auto& sheet : results.sheets)
+        for (const auto& left : sheet.layout->unplaced) {
+            const auto& part = sheet.problem->parts[static_cast<std::size_t>(left.part)];
+            const auto box = geometry::bounding_box(part.shape.outer);
+            const auto* material = job::find_material(job, sheet.material_id);
+            add(out, "sheet too small", Severity::stop, job::piece_of_part(part.id),
+                fmt::format("{} does not fit on a sheet", sheet.part_names[static_cast<std::size_t>(left.part)]),
+                fmt::format("part {:.0f} x {:.0f} mm with its grain, sheet {:.0f} x {:.0f} mm: {}", box.width(),
+                            box.height(), material->sheet_width_mm, material->sheet_height_mm, left.reason),
+                "Add a joint, turn the grain, or get more or larger sheets.");
+        }
+}
+
+void changed_since_cut(const job::Job&, const job::Results& results, Findings& out) {
+    for (const auto& sheet : results.sheets)
+        for (const auto& part : sheet.changed_since_cut)
+            add(out, "changed since it was cut", Severity::stop, job::piece_of_part(part.part_id),
+                fmt::format("{} has changed since it was cut", part.name),
+                fmt::format("its outline is up to {:.1f} mm off what was cut", part.off_mm),
+                "Trim it where there is wood enough, change the piece back, or cut the part anew in Cut.");
+}
+
+void bar_too_short(const job::Job&, const job::Results& results, Findings& out) {
+    for (const auto& section : results.lengths) {
+        for (const auto& [part, count] : section.plan->unplaced)
+            add(out, "no bar for a length", Severity::mind, {},
+                fmt::format("{} of '{}' cannot be cut from {}", count,
+                            section.part_names[static_cast<std::size_t>(part)], section.title),
+                fmt::format("it is {:.0f} mm long", section.problem->parts[static_cast<std::size_t>(part)].length_mm),
+                "Scarf it from two, or add longer bars or more of them to the stock in Cut.");
+    }
+}
+
+}  // namespace bevelsmith::review

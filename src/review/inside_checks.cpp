@@ -1,0 +1,168 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "job/in_full.h"
+#include "piece/clash.h"
+#include "piece/features.h"
+#include "piece/hole_rows.h"
+#include "piece/joints.h"
+#include "piece/limits.h"
+#include "piece/meeting_line.h"
+#include "review/checks.h"
+
+namespace bevelsmith::review {
+
+void carried(const Subject& s, Findings& out) {
+    if (!s.result.bearing) return;
+    const auto& bearing = *s.result.bearing;
+    if (bearing.lines.empty()) {
+        add(out, "carried by nothing", Severity::stop, s.piece.id, fmt::format("Nothing carries {}", s.piece.name),
+            "no edge of it meets a surface or another piece, and nothing stands under it",
+            "Let an edge stop at a bulkhead or at the hull, or set a divider under it.");
+        return;
+    }
+    const auto* unit = job::unit_of(s.job, s.piece.id);
+    const bool walked_on = s.piece.kind == "sole panel" || (unit && unit->kind == furniture::UnitKind::sole);
+    const double ratio = walked_on ? s.job.comfort.sole_span : s.job.comfort.seat_span;
+    const double most = ratio * s.shape.thickness_mm;
+    if (bearing.span_mm <= most) return;
+    add(out, "span too wide", Severity::mind, s.piece.id,
+        fmt::format("{} spans wide for its thickness", s.piece.name),
+        fmt::format("clear span {:.0f} mm; {:.0f} times {:.1f} mm is {:.0f} mm", bearing.span_mm, ratio,
+                    s.shape.thickness_mm, most),
+        "Set a divider, beam or bearer under it, or take a thicker panel. Floors and soles that carry people on "
+        "passage want a designer's word.");
+}
+
+void joint_in_air(const Subject& s, Findings& out) {
+    if (!s.result.bearing) return;
+    for (int k : s.result.bearing->joints_in_air) {
+        const auto& joint = s.shape.joints[static_cast<std::size_t>(k)];
+        add(out, "joint in the air", Severity::mind, s.piece.id,
+            fmt::format("A {} of {} has nothing under it", piece::joint_word(joint.kind), s.piece.name),
+            fmt::format("at {:.0f} mm {}, no divider, beam or cleat carries two thirds of it", joint.at_mm,
+                        joint.upright ? "across" : "up the drawing"),
+            "Move it over a divider, scarf it, or strap it.");
+    }
+}
+
+void in_the_way(const Subject& s, Findings& out) {
+    for (const auto& obstacle : s.job.obstacles) {
+        if (obstacle.notches || !piece::reaches(obstacle, s.piece.plane, s.shape.thickness_mm)) continue;
+        const auto met = geometry::intersect(piece::room_for(obstacle, s.shape.frame, s.shape.thickness_mm),
+                                             {s.shape.face_a, s.shape.face_b});
+        if (geometry::total_area_mm2(met) < 1) continue;
+        const auto box = geometry::bounding_box(geometry::largest(met).outer);
+        add(out, "in the way", Severity::stop, s.piece.id,
+            fmt::format("{} stands where {} is to go", obstacle.name, s.piece.name),
+            fmt::format("{:.0f} mm by {:.0f} mm of it, with {:.0f} mm of clearance", box.width(), box.height(),
+                        obstacle.clearance_mm),
+            "Let the piece be cut around it, or move one of the two.");
+    }
+}
+
+void rail_too_narrow(const Subject& s, Findings& out) {
+    for (std::size_t k = 0; k < s.piece.openings.size(); ++k) {
+        const auto& o = s.piece.openings[k];
+        if (o.rail_mm <= 0) continue;
+        const double left = piece::rail_left_mm(s.piece, k, s.shape);
+        if (left >= o.rail_mm - 0.05) continue;
+        add(out, "rail too narrow", Severity::mind, s.piece.id, fmt::format("Too little wood around '{}'", o.name),
+            fmt::format("{:.0f} mm are left, {:.0f} mm wanted all round", left, o.rail_mm),
+            "Move the opening, make it smaller or the piece larger.");
+    }
+}
+
+void lift_hole_too_small(const Subject& s, Findings& out) {
+    if (!s.piece.removable) return;
+    for (const auto& row : s.piece.rows)
+        if (row.diameter_mm < piece::finger_hole_mm)
+            add(out, "no hole to lift by", Severity::note, s.piece.id,
+                fmt::format("A finger does not go into '{}'", row.name),
+                fmt::format("{:.0f} mm holes; a finger wants {:.0f} mm", row.diameter_mm, piece::finger_hole_mm),
+                "Make the holes larger, or fit a lifting ring.");
+}
+
+void no_room_to_swell(const Subject& s, Findings& out) {
+    const auto* m = job::find_material(s.job, s.piece.material_id);
+    if (!m || m->swelling_percent <= 0) return;
+    const auto turned = geometry::transformed(s.shape.face_a.outer, -units::radians(s.piece.grain_deg), {0, 0});
+    const double width = geometry::bounding_box(turned).height();
+    const double grows =
+        piece::swelling_mm(width, m->swelling_percent / 100, m->moisture_cut_percent, m->moisture_afloat_percent);
+    for (const auto& tight : piece::too_tight(s.piece, s.shape, grows)) {
+        const auto& edge = s.piece.edges[static_cast<std::size_t>(tight.edge)];
+        add(out, "no room to swell", Severity::mind, s.piece.id,
+            fmt::format("{} has no room to swell at '{}'", s.piece.name, edge.name),
+            fmt::format(
+                "solid wood {:.0f} mm wide grows by {:.1f} mm from {:.0f} % to {:.0f} % of moisture; {:.1f} mm "
+                "of gap here, {:.1f} mm wanted",
+                width, grows, m->moisture_cut_percent, m->moisture_afloat_percent, tight.gap_mm, tight.wanted_mm),
+            "Leave a larger gap, or let the grain run the other way.");
+    }
+}
+
+/// Of a sole beam the depth at mid-span against its clear length along the upper edge.
+void beam_too_shallow(const Subject& s, Findings& out) {
+    constexpr double most_ratio = 15;  // span over depth, common practice for timber and ply beams under a sole
+    if (s.piece.kind != "sole beam") return;
+    const auto box = geometry::bounding_box(s.shape.face_a.outer);
+    const double span = box.width();
+    const auto upright = piece::spans_within(s.shape.face_a, {{box.centre().x(), box.min.y()}, {0, 1}});
+    if (upright.empty()) return;
+    const double depth = upright.back().to - upright.back().from;
+    if (depth >= span / most_ratio) return;
+    add(out, "beam too shallow", Severity::mind, s.piece.id, fmt::format("{} is shallow for its span", s.piece.name),
+        fmt::format("{:.0f} mm deep in the middle of {:.0f} mm; a fifteenth is {:.0f} mm", depth, span,
+                    span / most_ratio),
+        "Lower it further into the bilge, double it, or carry it in the middle.");
+}
+
+void clashes(const job::Job& job, const job::Results& results, Findings& out) {
+    // A box around each, so that only those near each other are looked at.
+    struct Box {
+        Vec3 low = Vec3::Constant(1e9), high = Vec3::Constant(-1e9);
+    };
+    std::vector<Box> boxes(results.pieces.size());
+    for (std::size_t i = 0; i < boxes.size(); ++i) {
+        const auto* shape = results.pieces[i].shape();
+        if (!shape) continue;
+        for (const Vec2& q : shape->face_a.outer) {
+            const Vec3 p = shape->frame.to_space(q), behind = p + shape->thickness_mm * shape->frame.normal;
+            boxes[i].low = boxes[i].low.cwiseMin(p).cwiseMin(behind);
+            boxes[i].high = boxes[i].high.cwiseMax(p).cwiseMax(behind);
+        }
+    }
+    for (std::size_t i = 0; i < boxes.size(); ++i)
+        for (std::size_t k = i + 1; k < boxes.size(); ++k) {
+            if ((boxes[i].low.array() > boxes[k].high.array()).any() ||
+                (boxes[k].low.array() > boxes[i].high.array()).any())
+                continue;
+            const auto clash = piece::clash_of(*results.pieces[i].shape(), *results.pieces[k].shape());
+            if (!clash) continue;
+            add(out, "reaches into another", Severity::stop, job.pieces[k].id,
+                fmt::format("{} and {} want the same place", job.pieces[k].name, job.pieces[i].name),
+                fmt::format("along {:.0f} mm about fwd {:.0f} mm, port {:.0f} mm, up {:.0f} mm", clash->length_mm,
+                            clash->at.x(), clash->at.y(), clash->at.z()),
+                "Let one stop at the other, let it through by a slot, or move one of them.");
+        }
+}
+
+void room_for_people(const job::Job& job, const job::Results& results, Findings& out) {
+    for (const auto& unit : job.units) {
+        const auto* result = results.unit(unit.id);
+        if (!result) continue;
+        const auto first = std::find_if(results.pieces.begin(), results.pieces.end(),
+                                        [&](const auto& p) { return job::is_of(p.id, unit.id); });
+        for (const auto& room : result->room)
+            if (!room.enough() && first != results.pieces.end())
+                add(out, "room for people", Severity::mind, first->id,
+                    fmt::format("{}: {} {}", unit.name, room.name, room.at_most ? "is far" : "is small"),
+                    fmt::format("{:.0f} mm; {} {:.0f} mm are wanted", room.mm, room.at_most ? "at most" : "at least",
+                                room.wanted_mm),
+                    "Move the unit or what it ends at, or change in Pieces what is wanted.");
+    }
+}
+
+}  // namespace bevelsmith::review

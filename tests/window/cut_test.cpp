@@ -1,0 +1,287 @@
+// Cut through the real window: a sheet is marked as cut, its rest kept and used, parts pinned, lengths and costs
+// told, papers of the whole job written.
+#include <catch2/catch.hpp>
+
+#include <QFileInfo>
+#include <QLineEdit>
+#include <QToolButton>
+
+#include "app/cut/catalogue.h"
+#include "app/cut/cost_sheet.h"
+#include "app/cut/sheet_drawing.h"
+#include "support/jobs.h"
+#include "window/driver.h"
+
+using namespace bevelsmith;
+using namespace bevelsmith::app;
+using driver::Window;
+
+namespace {
+
+SheetDrawing* open_cut(Window& w) {
+    w.main.begin(jobs::ternlight());
+    w.main.show_step("Cut");
+    REQUIRE(w.settle());
+    QTest::qWait(30);
+    auto* view = static_cast<SheetDrawing*>(w.step_drawing("Cut"));
+    REQUIRE(view);
+    return view;
+}
+
+const job::SheetResult& laid(const Window& w) {
+    return w.document.computed()->results.sheets.front();
+}
+
+/// A place of the first sheet on which nothing lies, as far from every part as one of a grid.
+Vec2 bare_place(const Window& w) {
+    const auto& s = laid(w);
+    for (double x = 20; x < 2420; x += 40)
+        for (double y = 20; y < 1200; y += 40) {
+            bool bare = true;
+            for (const auto& at : s.layout->placements)
+                bare = bare && (at.sheet != 0 || !geometry::contains(sheets::placed(*s.problem, at), {x, y}));
+            if (bare) return {x, y};
+        }
+    FAIL("the sheet is full");
+    return {0, 0};
+}
+
+/// A place with wood on the first part of the first sheet, and the part's id.
+std::pair<Vec2, std::string> on_a_part(const Window& w) {
+    const auto& s = laid(w);
+    for (const auto& at : s.layout->placements) {
+        if (at.sheet != 0) continue;
+        const auto shape = sheets::placed(*s.problem, at);
+        const auto box = geometry::bounding_box(shape.outer);
+        for (double x = 0.1; x < 1; x += 0.1)
+            for (double y = 0.1; y < 1; y += 0.1) {
+                const Vec2 q = box.min + box.size().cwiseProduct(Vec2(x, y));
+                if (geometry::contains(shape, q)) return {q, s.problem->parts[static_cast<std::size_t>(at.part)].id};
+            }
+    }
+    FAIL("there is no part");
+    return {};
+}
+
+void click_at(SheetDrawing* view, const Vec2& mm) {
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->to_widget(mm).toPoint());
+}
+
+bool says(const Window& w, const QString& words) {
+    QApplication::processEvents();
+    for (auto* label : w.main.findChildren<QLabel*>())
+        if (label->isVisible() && label->text().contains(words)) return true;
+    return false;
+}
+
+}  // namespace
+
+TEST_CASE("a sheet is marked as cut, what is left of it is kept, and one step undoes each", "[cut]") {
+    Window w;
+    auto* view = open_cut(w);
+    const auto before = w.document.job();
+    click_at(view, bare_place(w));
+    CHECK(says(w, "Sheet 1"));
+    REQUIRE(w.click("It has been cut"));
+    REQUIRE(w.document.job().cut_sheets.size() == 1);
+    const auto cut = w.document.job();
+    REQUIRE(w.settle());
+    CHECK(laid(w).problem->parts.size() < before.pieces.size() + 10);
+    for (const auto& part : w.document.job().cut_sheets[0].parts)
+        for (const auto& p : laid(w).problem->parts) CHECK(p.id != part.part_id);
+    // It is drawn behind those that are still to be cut, and chosen there.
+    const int drawn = static_cast<int>(laid(w).layout->sheet_stock.size());
+    bool chosen = false;
+    for (double x = -2000; x < 9000 && !chosen; x += 300)
+        for (double y = -4000; y < 1300 && !chosen; y += 200) {
+            const QPointF at = view->to_widget({x, y});
+            if (!view->rect().contains(at.toPoint())) continue;
+            QTest::mouseClick(view, Qt::LeftButton, {}, at.toPoint());
+            chosen = w.button("Keep what is left") != nullptr;
+        }
+    INFO("beside " << drawn);
+    REQUIRE(chosen);
+    REQUIRE(w.click("Keep what is left"));
+    CHECK_FALSE(w.document.job().offcuts.empty());
+    REQUIRE(w.settle());
+    CHECK_FALSE(w.button("Keep what is left"));
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == cut);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("a part is pinned where it lies: it stays when the rest is laid anew", "[cut]") {
+    Window w;
+    auto* view = open_cut(w);
+    const auto [place, id] = on_a_part(w);
+    click_at(view, place);
+    CHECK(w.document.selected_piece().toStdString() == id.substr(0, id.find('/')));
+    REQUIRE(w.click("Pin it where it lies"));
+    REQUIRE(w.settle());
+    CHECK(w.button("Unpin it"));
+    REQUIRE(w.click("Let it go"));
+    REQUIRE(w.settle());
+    REQUIRE(w.document.job().layouts.size() == 1);
+    CHECK(w.document.job().layouts[0].placements.size() == 1);
+    CHECK(w.document.job().layouts[0].placements[0].part_id == id);
+    CHECK(laid(w).problem->locked.placements.size() == 1);
+}
+
+TEST_CASE("a part that is dragged onto another is shown to collide, slides along it, or goes back", "[cut]") {
+    Window w;
+    auto* view = open_cut(w);
+    const auto [place, id] = on_a_part(w);
+    const auto send = [&](QEvent::Type type, const Vec2& mm, Qt::MouseButtons held) {
+        const QPointF at = view->to_widget(mm);
+        QMouseEvent event(type, at, view->mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton,
+                          held, Qt::NoModifier);
+        QApplication::sendEvent(view, &event);
+    };
+    const auto before = w.document.job();
+    const auto red = [&] {
+        // The red of a collision is drawn round the part and in the words.
+        const QImage picture = view->grab().toImage();
+        int count = 0;
+        for (int x = 0; x < picture.width(); ++x)
+            for (int y = 0; y < picture.height(); ++y) {
+                const QColor c = picture.pixelColor(x, y);
+                count += c.red() > 150 && c.green() < 90 && c.blue() < 90;
+            }
+        return count;
+    };
+    const int plain = red();
+    send(QEvent::MouseButtonPress, place, Qt::LeftButton);
+    send(QEvent::MouseMove, place + Vec2(0, 2500), Qt::LeftButton);
+    CHECK(red() > plain + 50);
+    send(QEvent::MouseButtonRelease, place + Vec2(0, 2500), Qt::NoButton);
+    CHECK(w.document.job() == before);
+    // A nudge into its neighbour or over the edge by a few pixels slides back to where it can lie.
+    send(QEvent::MouseButtonPress, place, Qt::LeftButton);
+    send(QEvent::MouseMove, place + Vec2(-12, -12), Qt::LeftButton);
+    send(QEvent::MouseButtonRelease, place + Vec2(-12, -12), Qt::NoButton);
+    REQUIRE(w.settle());
+    CHECK(laid(w).broken_lock.empty());
+    CHECK(sheets::violations(*laid(w).problem, *laid(w).layout).empty());
+}
+
+TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is not taken away", "[cut]") {
+    Window w;
+    open_cut(w);
+    REQUIRE(w.click("Stock and lengths"));
+    CHECK(says(w, "No offcuts yet"));
+    REQUIRE(w.choose("of what", 2));
+    REQUIRE(w.click("Add another"));
+    CHECK(says(w, "Add a bar first"));
+    REQUIRE(w.choose("of what", 1));
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.fill("long", "3000"));
+    REQUIRE(w.fill("timber", "oak"));
+    REQUIRE(w.choose("of what", 2));
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.fill("length over long points", "950"));
+    REQUIRE(w.fill("how many", "4"));
+    REQUIRE(w.settle());
+    REQUIRE(w.document.computed()->results.lengths.size() == 1);
+    CHECK(w.document.computed()->results.lengths[0].plan->bars.size() == 2);  // three of 950 and two cuts in 3000
+    CHECK(says(w, "oak 40 x 20: 2 bars"));
+    REQUIRE(w.choose("of what", 1));
+    REQUIRE(w.click("Remove it"));
+    CHECK(says(w, "remove that first"));
+    CHECK(w.document.job().bars.size() == 1);
+    // Nonsense stays in its field and changes nothing.
+    const auto before = w.document.job();
+    w.fill("long", "as long as the shed");
+    CHECK(w.document.job() == before);
+}
+
+TEST_CASE("an offcut is described by its corners, and a crossed outline is refused in words", "[cut]") {
+    Window w;
+    open_cut(w);
+    w.main.show_sheet("stock");
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.document.job().offcuts.size() == 1);
+    REQUIRE(w.fill("corners (along, across; …)", "0, 0; 900, 0; 900, 300; 400, 300; 400, 700; 0, 700"));
+    CHECK(w.document.job().offcuts[0].shape.outer.size() == 6);
+    const auto before = w.document.job();
+    w.fill("corners (along, across; …)", "0, 0; 500, 500; 500, 0; 0, 500");
+    CHECK(w.document.job() == before);
+    CHECK(says(w, "crosses itself"));
+    REQUIRE(w.settle());
+    const auto& s = laid(w);
+    CHECK(s.stock_names.size() == 2);
+}
+
+TEST_CASE("choices of material are compared by finished cost and weight", "[cut]") {
+    Window w;
+    open_cut(w);
+    REQUIRE(w.click("Cost and shopping"));
+    REQUIRE(w.click("Begin with three usual choices"));
+    REQUIRE(w.document.job().choices.size() == 3);
+    REQUIRE(QTest::qWaitFor([&] { return says(w, "In all"); }, driver::patience_ms));
+    auto* picture = w.named<CostPicture>("cost against weight");
+    REQUIRE(picture);
+    CHECK(picture->isVisible());
+    REQUIRE(w.fill("an hour", "100"));
+    CHECK(w.document.job().costs.hour_rate == 100);
+    REQUIRE(w.click("Remove this choice"));
+    CHECK(w.document.job().choices.size() == 2);
+}
+
+TEST_CASE("papers of the whole job and of a sheet are written", "[cut]") {
+    Window w;
+    open_cut(w);
+    const jobs::Folder folder;
+    const auto write = [&](int what, int format, const char* name) {
+        w.main.show_sheet("papers");
+        REQUIRE(w.choose("piece or part", what));
+        REQUIRE(w.choose("written as", format));
+        auto* path = w.named<QLineEdit>("file");
+        REQUIRE(path);
+        path->setFocus();
+        path->selectAll();
+        QTest::keyClicks(path, QString::fromStdString(folder.file(name)));
+        REQUIRE(w.click("Write it"));
+        CHECK(QFileInfo(QString::fromStdString(folder.file(name))).size() > 200);
+    };
+    write(0, 0, "cut.xlsx");
+    write(0, 1, "cut.pdf");
+    write(0, 2, "cut.csv");
+    write(0, 5, "saw.csv");
+    w.main.show_sheet("papers");
+    auto* what = w.named<QComboBox>("piece or part");
+    REQUIRE(what);
+    const int sheet = what->findText("Sheet 1 of", Qt::MatchStartsWith);
+    REQUIRE(sheet > 0);
+    write(sheet, 0, "sheet.dxf");
+    write(sheet, 1, "sheet.svg");
+    // By poppler: the cut list, every sheet, and the labels.
+    REQUIRE(std::system(("pdftotext -layout " + folder.file("cut.pdf") + " " + folder.file("cut.txt")).c_str()) == 0);
+    const std::string text = jobs::read(folder.file("cut.txt"));
+    CHECK(text.find("Cut list") != std::string::npos);
+    CHECK(text.find("Sheet 1") != std::string::npos);
+    for (const auto& part : laid(w).problem->parts) CHECK(text.find(part.id) != std::string::npos);
+    CHECK(text.find("good face") != std::string::npos);
+}
+
+TEST_CASE("a sheet comes from the catalogue with its figures, and one's own is kept there", "[cut]") {
+    Window w;
+    open_cut(w);
+    REQUIRE(w.choose("showing", 1));
+    const auto ships = catalogue();
+    REQUIRE(ships.ok());
+    CHECK(ships->materials.size() > 15);
+    REQUIRE(w.fill("price of a sheet", "77.5"));
+    CHECK(w.document.job().materials[0].price == 77.5);
+    REQUIRE(w.click("Keep it in my catalogue"));
+    REQUIRE(QFileInfo::exists(own_catalogue_path()));
+    const auto own = catalogue();
+    REQUIRE(own.ok());
+    CHECK(own->materials.size() == ships->materials.size() + 1);
+    CHECK(own->materials.back().price == 77.5);
+    // Damaged, it is said where; the step stays alive.
+    jobs::write(own_catalogue_path().toStdString(), "{\n \"bevelsmith\": 2,\n \"name\": 7\n}\n");
+    CHECK_FALSE(catalogue().ok());
+    CHECK(catalogue().error().message.find("catalogue.json:3") != std::string::npos);
+    REQUIRE(QFile::remove(own_catalogue_path()));
+}
