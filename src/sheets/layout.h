@@ -113,7 +113,7 @@ struct NestOptions {
     /// When to be done (s), kept within a fifth or a tenth of a second whatever the parts: what the first search does
     /// not reach by then is laid out in rows.
     double seconds = 5;
-    int rounds = 0;  ///< when positive: a first layout and one squeeze less than this; the time only ends them
+    int rounds = 0;  ///< when positive: squeezes until so many, less one, came to nothing; the time only ends them
     unsigned seed = 1;
     ProgressCallback progress;
     /// Asked now and then. When it says no, the search ends at once, with the best layout that it has.

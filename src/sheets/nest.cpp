@@ -127,7 +127,9 @@ Layout nest(const Problem& problem, const NestOptions& options) {
         if (better(more, best) && violations(problem, more).empty()) best = std::move(more);
     } else {
         if (options.rounds > 0)
-            for (int round = 1; round < options.rounds && go_on(); ++round) search.squeeze(go_on);
+            // Squeezes that come off cost little: a round goes on until one does not.
+            for (int round = 1; round < options.rounds && go_on(); ++round)
+                while (search.squeeze(go_on)) {}
         else squeeze_together(problem, search, options.seed, watch);
         best = search.best();  // every layout that a search hands out has been judged
     }

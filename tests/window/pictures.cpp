@@ -243,9 +243,19 @@ int main(int argc, char** argv) {
     w.main.show_step("Pieces");
     w.main.show_sheet("papers");
     shoot("papers");
+    w.main.show_step("Cut");
+    w.main.show_sheet("cost");
+    QTest::qWait(6000);  // every choice is laid out
+    shoot("cost");
+    w.main.show_step("Pieces");
     w.main.show_sheet("findings");
     shoot("attention");
     if (argc > 2) {  // more, for looking only
+        w.main.show_step("Cut");
+        w.main.show_sheet("stock");
+        w.choose("of what", 2);
+        shoot("stock");
+        w.main.show_step("Pieces");
         show_schools(folder.path());
         show_instruments(w, shoot);
         w.click("Meter");

@@ -30,45 +30,87 @@ void CostPicture::show_costs(std::vector<job::FinishedCost> costs, const QString
     update();
 }
 
+namespace {
+
+/// Round figures between which all values lie, with room at both ends.
+struct Scale {
+    double low = 0, step = 1;
+    static constexpr int steps = 4;
+    double share(double value) const { return (value - low) / (steps * step); }
+};
+
+Scale scale_of(double least, double most) {
+    const double wide = std::max({most - least, 0.15 * most, 1.0});
+    const double rough = 1.4 * wide / Scale::steps, ten = std::pow(10, std::floor(std::log10(rough)));
+    double step = 10 * ten;
+    for (const double m : {1.0, 2.0, 2.5, 5.0})
+        if (m * ten >= rough) {
+            step = m * ten;
+            break;
+        }
+    return {std::max(0.0, std::floor((least - 0.3 * step) / step) * step), step};
+}
+
+}  // namespace
+
 void CostPicture::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const auto& c = theme().colours();
     p.setFont(Theme::font(size::text_small));
-    const QRectF field(8, 22, width() - 16, height() - 46);
+    constexpr double left = 46, top = 20, under = 38;
+    const QRectF field(left, top, width() - left - 8, height() - top - under);
     p.fillRect(field, c.paper);
-    p.setPen(c.faint);
-    p.drawText(QRectF(8, 2, width() - 16, 18), Qt::AlignLeft, "cost, " + currency_);
-    p.drawText(QRectF(8, height() - 20, width() - 16, 18), Qt::AlignRight, "weight, kg");
-    double cost = 1, mass = 1;
-    for (const auto& one : costs_)
-        if (one.fault.empty()) cost = std::max(cost, 1.15 * one.cost()), mass = std::max(mass, 1.15 * one.mass_kg());
-    p.setPen(QPen(c.line, 1));
-    for (int k = 1; k < 4; ++k) {
-        const double y = field.bottom() - k * field.height() / 4, x = field.left() + k * field.width() / 4;
+    double least_cost = HUGE_VAL, most_cost = 0, least_mass = HUGE_VAL, most_mass = 0;
+    for (const auto& one : costs_) {
+        if (!one.fault.empty()) continue;
+        least_cost = std::min(least_cost, one.cost()), most_cost = std::max(most_cost, one.cost());
+        least_mass = std::min(least_mass, one.mass_kg()), most_mass = std::max(most_mass, one.mass_kg());
+    }
+    if (most_cost <= 0) return;
+    const Scale cost = scale_of(least_cost, most_cost), mass = scale_of(least_mass, most_mass);
+    for (int k = 0; k <= Scale::steps; ++k) {
+        const double y = field.bottom() - k * field.height() / Scale::steps;
+        const double x = field.left() + k * field.width() / Scale::steps;
+        p.setPen(QPen(c.line, 1));
         p.drawLine(QPointF(field.left(), y), QPointF(field.right(), y));
         p.drawLine(QPointF(x, field.top()), QPointF(x, field.bottom()));
+        p.setPen(c.faint);
+        p.drawText(QRectF(0, y - 8, left - 6, 16), Qt::AlignRight | Qt::AlignVCenter,
+                   QString::number(cost.low + k * cost.step, 'g', 6));
+        const double from = std::min(x - 30, width() - 60.0);  // the last one ends with the picture
+        p.drawText(QRectF(from, field.bottom() + 3, 60, 16), x - 30 > from ? Qt::AlignRight : Qt::AlignHCenter,
+                   QString::number(mass.low + k * mass.step, 'g', 6));
     }
+    p.drawText(QRectF(field.left(), 0, field.width(), 18), Qt::AlignLeft, "cost, " + currency_);
+    p.drawText(QRectF(field.left(), height() - 18, field.width(), 18), Qt::AlignRight, "weight, kg");
+    const auto place = [&](const job::FinishedCost& one) {
+        return QPointF(field.left() + field.width() * mass.share(one.mass_kg()),
+                       field.bottom() - field.height() * cost.share(one.cost()));
+    };
     FreePlaces taken;
+    constexpr double mark = 6;
     for (std::size_t k = 0; k < costs_.size(); ++k) {
-        const auto& one = costs_[k];
-        if (!one.fault.empty()) continue;
-        const QPointF at(field.left() + field.width() * one.mass_kg() / mass,
-                         field.bottom() - field.height() * one.cost() / cost);
+        if (!costs_[k].fault.empty()) continue;
         const bool chosen = static_cast<int>(k) == chosen_;
         p.setPen(QPen(chosen ? c.accent : c.ink, 2));
         p.setBrush(chosen ? c.accent : c.wood);
-        p.drawEllipse(at, 6, 6);
-        const QString words =
-            QString("%1  %2, %3 kg")
-                .arg(QString::fromStdString(one.name).section(',', 0, 0), money(one.cost(), currency_))
-                .arg(one.mass_kg(), 0, 'f', 1);
-        p.setPen(c.ink);
-        const double wide = p.fontMetrics().horizontalAdvance(words);
-        for (const double down : {-8.0, 8.0, -24.0, 24.0, -40.0, 40.0}) {
-            const double x = std::clamp(at.x() + 12, field.left(), std::max(field.left(), field.right() - wide - 2));
-            const QRectF box(x, at.y() + down - 8, wide, 16);
-            if (!taken.is_free(box) || !field.contains(box)) continue;
+        const QPointF at = place(costs_[k]);
+        p.drawEllipse(at, mark, mark);
+        taken.take(QRectF(at.x() - mark - 2, at.y() - mark - 2, 2 * mark + 4, 2 * mark + 4));
+    }
+    p.setPen(c.ink);
+    for (const auto& one : costs_) {
+        if (!one.fault.empty()) continue;
+        const QString words = QString::fromStdString(one.name).section(',', 0, 0);
+        const QPointF at = place(one);
+        const double wide = p.fontMetrics().horizontalAdvance(words) + 2;
+        const QPointF corners[] = {{at.x() + mark + 4, at.y() - 8},        {at.x() - mark - 4 - wide, at.y() - 8},
+                                   {at.x() - wide / 2, at.y() + mark + 2}, {at.x() - wide / 2, at.y() - mark - 18},
+                                   {at.x() + mark + 4, at.y() + 8},        {at.x() + mark + 4, at.y() - 24}};
+        for (const QPointF& corner : corners) {
+            const QRectF box(corner, QSizeF(wide, 16));
+            if (!field.contains(box) || !taken.is_free(box)) continue;
             taken.take(box);
             p.drawText(box, Qt::AlignVCenter | Qt::AlignLeft, words);
             break;
@@ -83,13 +125,13 @@ CostSheet::CostSheet(Document& document)
     picture_ = new CostPicture;
     panel_->add(picture_);
     sums_ = panel_->words({}, false);
+    panel_->heading("To buy");
+    shopping_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
     usual_ = panel_->quiet_button("Begin with three usual choices");
     another_ = panel_->quiet_button("Add another choice");
     gone_ = panel_->quiet_button("Remove this choice");
-    panel_->heading("To buy");
-    shopping_ = panel_->words({}, false);
     panel_->end();
     connect(groups_, &QComboBox::activated, this, [this](int k) {
         group_ = static_cast<std::size_t>(std::max(0, k));
