@@ -311,9 +311,11 @@ void CostSheet::refresh() {
     for (const auto& line : job::shopping_list(computed->job, computed->results)) {
         if (line.to_buy <= 0) continue;
         sum += line.sum();
+        QString ones = QString::fromStdString(line.of_what);
+        if (line.to_buy == 1 && ones.endsWith('s')) ones.chop(1);
         lines << QString("%1 %2 of %3%4")
                      .arg(line.to_buy, 0, 'g', 4)
-                     .arg(QString::fromStdString(line.of_what), QString::fromStdString(line.what),
+                     .arg(ones, QString::fromStdString(line.what),
                           line.price > 0 ? ", " + money(line.sum(), currency) : QString(", price not known"));
     }
     if (sum > 0) lines << "In all " + money(sum, currency) + ".";
