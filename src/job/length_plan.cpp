@@ -32,7 +32,7 @@ void add_blocks(const Job& job, const JobPiece& piece, const fixing::Plan& plan,
 }
 
 std::string title_of(const stock::Bar& bar) {
-    return fmt::format("{} {:g} x {:g}", bar.name, bar.width_mm, bar.depth_mm);
+    return fmt::format("{} {:g} x {:g} mm", bar.name, bar.width_mm, bar.depth_mm);
 }
 
 }  // namespace

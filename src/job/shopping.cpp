@@ -46,7 +46,7 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
                                                   [&](const auto& c) { return c.bar == static_cast<int>(b); }));
             if (used == 0) continue;
             const double have = std::max(0, bar.count);
-            out.push_back({fmt::format("{}, {:g} mm", lengths.title, bar.length_mm), "bars", used, have,
+            out.push_back({fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm), "bars", used, have,
                            to_buy(used, have, job.cutting.reserve_percent), bar.cost});
         }
     }
@@ -54,7 +54,7 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
     for (const auto& one : results.lengths_without_bar)
         metres[{one.width_mm, one.depth_mm}] += one.quantity * one.length_mm / 1000;
     for (const auto& [section, needed] : metres)
-        out.push_back({fmt::format("timber {:g} x {:g}", section.first, section.second), "m", needed, 0,
+        out.push_back({fmt::format("timber {:g} x {:g} mm", section.first, section.second), "m", needed, 0,
                        to_buy(needed, 0, job.cutting.reserve_percent), 0});
     return out;
 }

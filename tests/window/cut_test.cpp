@@ -184,7 +184,7 @@ TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is n
     REQUIRE(w.settle());
     REQUIRE(w.document.computed()->results.lengths.size() == 1);
     CHECK(w.document.computed()->results.lengths[0].plan->bars.size() == 2);  // three of 950 and two cuts in 3000
-    CHECK(says(w, "oak 40 x 20: 2 bars"));
+    CHECK(says(w, "oak 40 x 20 mm: 2 bars"));
     REQUIRE(w.choose("of what", 1));
     REQUIRE(w.click("Remove it"));
     CHECK(says(w, "remove that first"));
@@ -284,4 +284,38 @@ TEST_CASE("a sheet comes from the catalogue with its figures, and one's own is k
     CHECK_FALSE(catalogue().ok());
     CHECK(catalogue().error().message.find("catalogue.json:3") != std::string::npos);
     REQUIRE(QFile::remove(own_catalogue_path()));
+}
+
+TEST_CASE("in inches every length of stock, lengths and cost is told in inches, and nonsense changes nothing",
+          "[cut]") {
+    Window w;
+    auto job = jobs::ternlight();
+    job.unit = units::LengthUnit::inch;
+    w.main.begin(job);
+    w.main.show_step("Cut");
+    REQUIRE(w.settle());
+    REQUIRE(w.fill("between parts", "0.25"));
+    CHECK(w.document.job().cutting.spacing_mm == Approx(6.35));
+    w.main.show_sheet("stock");
+    REQUIRE(w.choose("of what", 1));
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.fill("long", "96"));
+    CHECK(w.document.job().bars[0].length_mm == Approx(96 * 25.4));
+    REQUIRE(w.choose("of what", 2));
+    REQUIRE(w.click("Add another"));
+    REQUIRE(w.fill("length over long points", "30 1/2"));
+    CHECK(w.document.job().lengths[0].length_mm == Approx(30.5 * 25.4));
+    REQUIRE(w.settle());
+    CHECK(says(w, "timber 1.57"));
+    const auto before = w.document.job();
+    for (const char* field : {"length over long points", "how many", "left end off square"}) {
+        w.fill(field, "rhubarb");
+        CHECK(w.document.job() == before);
+    }
+    w.fill("how many", "-4");
+    CHECK(w.document.job() == before);
+    w.main.show_sheet("cost");
+    REQUIRE(w.settle());
+    for (auto* label : w.main.sheet()->findChildren<QLabel*>())
+        if (label->isVisible()) CHECK_FALSE(label->text().contains(" mm"));
 }

@@ -208,7 +208,9 @@ void CostSheet::show_result() {
     picture_->show_costs(costs, currency, static_cast<int>(chosen_));
     if (chosen_ >= costs.size()) return sums_->clear();
     const auto& one = costs[chosen_];
-    if (!one.fault.empty()) return sums_->setText("It cannot be told: " + QString::fromStdString(one.fault));
+    if (!one.fault.empty())
+        return sums_->setText("It cannot be told: " +
+                              QString::fromStdString(units::in_unit(one.fault, document_.unit())));
     QStringList words;
     words << QString("%1 sheets %2%3")
                  .arg(one.sheets)
@@ -315,7 +317,7 @@ void CostSheet::refresh() {
         if (line.to_buy == 1 && ones.endsWith('s')) ones.chop(1);
         lines << QString("%1 %2 of %3%4")
                      .arg(line.to_buy, 0, 'g', 4)
-                     .arg(ones, QString::fromStdString(line.what),
+                     .arg(ones, QString::fromStdString(units::in_unit(line.what, job.unit)),
                           line.price > 0 ? ", " + money(line.sum(), currency) : QString(", price not known"));
     }
     if (sum > 0) lines << "In all " + money(sum, currency) + ".";

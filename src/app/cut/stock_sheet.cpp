@@ -238,7 +238,7 @@ void StockSheet::say_plan() {
         double left = 0;
         for (const auto& bar : plan.bars) left += bar.left_mm;
         said << QString("%1: %2 bars, %3 left%4")
-                    .arg(QString::fromStdString(section.title))
+                    .arg(QString::fromStdString(units::in_unit(section.title, document_.unit())))
                     .arg(plan.bars.size())
                     .arg(document_.length(left), plan.proved ? "; none is cheaper" : "");
     }
