@@ -54,7 +54,8 @@ void add_sheet(FieldList& fields, Document& document, CutState& state) {
     const double whole = geometry::area_mm2(r->problem->stock[stock].shape);
     const auto& offcut = r->stock_names[stock];
     fields.heading(offcut.empty() ? QString("Sheet %1").arg(s + 1) : "Offcut " + QString::fromStdString(offcut));
-    fields.heading(QString("%1 parts, %2 % used").arg(parts).arg(100 * used / whole, 0, 'f', 0));
+    fields.heading(
+        QString("%1 %2, %3 % used").arg(parts).arg(parts == 1 ? "part" : "parts").arg(100 * used / whole, 0, 'f', 0));
     fields.button("It has been cut", [&document, &state, s] {
         const auto* result = state.result();
         if (!result) return;
@@ -70,8 +71,11 @@ void add_cut_sheet(FieldList& fields, Document& document, CutState& state) {
     const auto rest = job::rest_of(cut, document.job().cutting);
     double left = 0;
     for (const auto& piece : rest) left += geometry::area_mm2(piece);
-    fields.heading(rest.empty() ? QString("nothing of use is left of it")
-                                : QString("%1 offcuts, %2 m² are left").arg(rest.size()).arg(left / 1e6, 0, 'f', 2));
+    fields.heading(rest.empty()
+                       ? QString("nothing of use is left of it")
+                       : QString("%1, %2 m², left")
+                             .arg(rest.size() == 1 ? QString("one offcut") : QString("%1 offcuts").arg(rest.size()))
+                             .arg(left / 1e6, 0, 'f', 2));
     if (!cut.rest_kept && !rest.empty())
         fields.button("Keep what is left", [&document, id] {
             document.edit("Keep what is left of a sheet", [&](job::Job& job) { job::keep_rest(job, id); });
