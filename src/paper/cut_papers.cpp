@@ -134,6 +134,24 @@ std::vector<const sheets::Placement*> in_order(const job::SheetResult& sheets, i
     return out;
 }
 
+/// Edge to edge where that goes, else part by part.
+QString order_in_words(const std::vector<sheets::SheetCut>& cuts, units::LengthUnit unit) {
+    QString words = "Cut in this order, outside the line; what is left may be kept.";
+    if (!cuts.empty()) {
+        words = "From edge to edge: ";
+        for (std::size_t k = 0; k < cuts.size() && k < 12; ++k)
+            words += QString("%1%2 %3 at %4")
+                         .arg(k ? "; " : "")
+                         .arg(k + 1)
+                         .arg(cuts[k].upright ? "across" : "along",
+                              length(cuts[k].upright ? cuts[k].at_mm - cuts[k].panel.min.x()
+                                                     : cuts[k].at_mm - cuts[k].panel.min.y(),
+                                     unit));
+        if (cuts.size() > 12) words += QString("; and %1 more").arg(cuts.size() - 12);
+    }
+    return words;
+}
+
 void sheet_page(Paper& paper, const job::Job& job, const job::SheetResult& sheets, int sheet) {
     const auto* material = job::find_material(job, sheets.material_id);
     const auto stock = static_cast<std::size_t>(sheets.layout->sheet_stock[static_cast<std::size_t>(sheet)]);
@@ -187,19 +205,7 @@ void sheet_page(Paper& paper, const job::Job& job, const job::SheetResult& sheet
                        .arg(text_of(sheets.problem->parts[part].id), text_of(sheets.part_names[part])));
         y += 4.8;
     }
-    QString words = "Cut in this order, outside the line; what is left may be kept.";
-    if (!cuts.empty()) {
-        words = "From edge to edge: ";
-        for (std::size_t k = 0; k < cuts.size() && k < 12; ++k)
-            words += QString("%1%2 %3 at %4")
-                         .arg(k ? "; " : "")
-                         .arg(k + 1)
-                         .arg(cuts[k].upright ? "across" : "along",
-                              length(cuts[k].upright ? cuts[k].at_mm - cuts[k].panel.min.x()
-                                                     : cuts[k].at_mm - cuts[k].panel.min.y(),
-                                     job.unit));
-        if (cuts.size() > 12) words += QString("; and %1 more").arg(cuts.size() - 12);
-    }
+    const QString words = order_in_words(cuts, job.unit);
     paper.text({margin, page_h - margin - 12, page_w - 2 * margin, 5}, 3, words);
     paper.text({margin, page_h - margin - 6, page_w - 2 * margin, 5}, 3,
                "Guard, push stick, eyes and dust mask at the saw; local codes come first.");

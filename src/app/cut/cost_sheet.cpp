@@ -32,6 +32,8 @@ void CostPicture::show_costs(std::vector<job::FinishedCost> costs, const QString
 
 namespace {
 
+constexpr double mark_px = 6;
+
 /// Round figures between which all values lie, with room at both ends.
 struct Scale {
     double low = 0, step = 1;
@@ -89,7 +91,7 @@ void CostPicture::paintEvent(QPaintEvent*) {
                        field.bottom() - field.height() * cost.share(one.cost()));
     };
     FreePlaces taken;
-    constexpr double mark = 6;
+    constexpr double mark = mark_px;
     for (std::size_t k = 0; k < costs_.size(); ++k) {
         if (!costs_[k].fault.empty()) continue;
         const bool chosen = static_cast<int>(k) == chosen_;
@@ -99,12 +101,19 @@ void CostPicture::paintEvent(QPaintEvent*) {
         p.drawEllipse(at, mark, mark);
         taken.take(QRectF(at.x() - mark - 2, at.y() - mark - 2, 2 * mark + 4, 2 * mark + 4));
     }
-    p.setPen(c.ink);
+    draw_names(p, field, place, taken);
+}
+
+/// Beside each mark, where there is room.
+void CostPicture::draw_names(QPainter& p, const QRectF& field,
+                             const std::function<QPointF(const job::FinishedCost&)>& place, FreePlaces& taken) const {
+    p.setPen(theme().colours().ink);
     for (const auto& one : costs_) {
         if (!one.fault.empty()) continue;
         const QString words = QString::fromStdString(one.name).section(',', 0, 0);
         const QPointF at = place(one);
         const double wide = p.fontMetrics().horizontalAdvance(words) + 2;
+        constexpr double mark = mark_px;
         const QPointF corners[] = {{at.x() + mark + 4, at.y() - 8},        {at.x() - mark - 4 - wide, at.y() - 8},
                                    {at.x() - wide / 2, at.y() + mark + 2}, {at.x() - wide / 2, at.y() - mark - 18},
                                    {at.x() + mark + 4, at.y() + 8},        {at.x() + mark + 4, at.y() - 24}};

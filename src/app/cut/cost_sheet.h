@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QFutureWatcher>
+#include <functional>
 
+#include "app/widgets/free_places.h"
 #include "app/widgets/side_sheet.h"
 #include "job/finished_cost.h"
 
@@ -20,6 +22,8 @@ class CostPicture : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    void draw_names(QPainter& p, const QRectF& field, const std::function<QPointF(const job::FinishedCost&)>& place,
+                    FreePlaces& taken) const;
     std::vector<job::FinishedCost> costs_;
     QString currency_;
     int chosen_ = 0;
