@@ -275,6 +275,7 @@ TEST_CASE("a sheet comes from the catalogue with its figures, and one's own is k
     CHECK(w.document.job().materials[0].price == 77.5);
     REQUIRE(w.click("Keep it in my catalogue"));
     REQUIRE(QFileInfo::exists(own_catalogue_path()));
+    CHECK(says(w, "Kept in your catalogue"));
     const auto own = catalogue();
     REQUIRE(own.ok());
     CHECK(own->materials.size() == ships->materials.size() + 1);
@@ -283,6 +284,8 @@ TEST_CASE("a sheet comes from the catalogue with its figures, and one's own is k
     jobs::write(own_catalogue_path().toStdString(), "{\n \"bevelsmith\": 2,\n \"name\": 7\n}\n");
     CHECK_FALSE(catalogue().ok());
     CHECK(catalogue().error().message.find("catalogue.json:3") != std::string::npos);
+    REQUIRE(w.click("Keep it in my catalogue"));
+    CHECK(says(w, "Not kept: "));
     REQUIRE(QFile::remove(own_catalogue_path()));
 }
 

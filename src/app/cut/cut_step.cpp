@@ -50,15 +50,7 @@ class CutStep : public Step {
         form_ = new_form();
         panel->add(form_);
         panel->end();
-        auto* more = new QHBoxLayout;
-        for (const auto& [words, sheet] : {std::pair("Stock and lengths", "stock"), {"Cost and shopping", "cost"}}) {
-            auto* b = new QPushButton(words);
-            b->setObjectName("quiet");
-            more->addWidget(b);
-            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] { emit wants_sheet(name); });
-        }
-        more->addStretch(1);
-        panel->column()->insertLayout(panel->column()->count(), more);
+        add_ways_to_sheets(*panel);
         act_ = panel->act("Papers to cut from");
         facts_ = panel;
         connect(materials_, &QComboBox::activated, this,
@@ -87,6 +79,18 @@ class CutStep : public Step {
     }
 
   private:
+    void add_ways_to_sheets(Panel& panel) {
+        auto* more = new QHBoxLayout;
+        for (const auto& [words, sheet] : {std::pair("Stock and lengths", "stock"), {"Cost and shopping", "cost"}}) {
+            auto* b = new QPushButton(words);
+            b->setObjectName("quiet");
+            more->addWidget(b);
+            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] { emit wants_sheet(name); });
+        }
+        more->addStretch(1);
+        panel.column()->insertLayout(panel.column()->count(), more);
+    }
+
     void search() {
         if (nest_.running()) return nest_.stop();
         const auto* r = state_.result();
@@ -162,8 +166,10 @@ class CutStep : public Step {
             });
             if (now == 0) add_rule_fields(fields, document_);
             else
-                add_material_fields(fields, document_, state_.material_id(),
-                                    [this](const std::string& id) { state_.show_material(id); });
+                add_material_fields(
+                    fields, document_, state_.material_id(),
+                    [this](const std::string& id) { state_.show_material(id); },
+                    [this](const QString& words) { progress_->setText(words); });
         }
         form_->show_fields(fields.take());
         if (!r) return;

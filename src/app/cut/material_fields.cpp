@@ -117,7 +117,8 @@ void add_wood(FieldList& fields, const JobMaterial& material, const SheetSetter&
 }  // namespace
 
 void add_material_fields(FieldList& fields, Document& document, const std::string& id,
-                         const std::function<void(const std::string&)>& show) {
+                         const std::function<void(const std::string&)>& show,
+                         const std::function<void(const QString&)>& say) {
     const auto* material = job::find_material(document.job(), id);
     if (!material) {
         // A job from elsewhere may have no sheet at all.
@@ -137,8 +138,12 @@ void add_material_fields(FieldList& fields, Document& document, const std::strin
         show(made);
     });
     add_from_catalogue(fields, document, show);
-    fields.button("Keep it in my catalogue", [&document, id] {
-        if (const auto* kept = job::find_material(document.job(), id)) keep_in_catalogue(*kept);
+    fields.button("Keep it in my catalogue", [&document, id, say] {
+        const auto* now = job::find_material(document.job(), id);
+        if (!now) return;
+        const auto kept = keep_in_catalogue(*now);
+        say(kept ? "Kept in your catalogue: " + own_catalogue_path()
+                 : "Not kept: " + QString::fromStdString(kept.error().message));
     });
     if (is_used(document.job(), id) || document.job().materials.size() < 2) return;
     fields.button("Remove this sheet", [&document, id] {
