@@ -6,6 +6,7 @@
 #include <string_view>
 
 #include "exchange/cloud_file.h"
+#include "exchange/dxf_outlines.h"
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/table_text.h"
@@ -101,6 +102,21 @@ int parts(const std::uint8_t* data, std::size_t size) {
     const auto problem = exchange::problem_from_json(text_of(data, size));
     if (!problem) promise_words(problem.error());
     else promise(sheets::fault_of(*problem).empty());
+    return 0;
+}
+
+int dxf(const std::uint8_t* data, std::size_t size) {
+    const auto read = exchange::read_dxf_outlines(text_of(data, size));
+    if (!read) {
+        promise_words(read.error());
+        return 0;
+    }
+    for (const auto& layer : exchange::layers_of(*read))
+        for (const auto& shape : exchange::shapes_on(*read, layer, "0")) {
+            promise(geometry::area_mm2(shape.outer) > 0);
+            for (const Vec2& p : shape.outer)
+                promise(units::range::place.holds(p.x()) && units::range::place.holds(p.y()));
+        }
     return 0;
 }
 

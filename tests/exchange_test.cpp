@@ -45,21 +45,28 @@ class DxfReader : public DL_CreationAdapter {
         closed[layer()] += (data.flags & 1) != 0;
         rings[layer()].emplace_back();
     }
-    void addVertex(const DL_VertexData& v) override { rings[layer()].back().push_back({v.x, v.y}); }
+    void addVertex(const DL_VertexData& v) override {
+        rings[layer()].back().push_back({v.x, v.y});
+        arcs[layer()] += v.bulge != 0;
+    }
     void addLine(const DL_LineData&) override { ++lines[layer()]; }
     void addText(const DL_TextData& t) override { texts.push_back(t.text); }
     std::map<std::string, std::vector<geometry::Ring>> rings;
-    std::map<std::string, int> lines, closed;
+    std::map<std::string, int> lines, closed, arcs;
     std::vector<std::string> texts;
 
   private:
     std::string layer() { return getAttributes().getLayer(); }
 };
 
-double farthest(const geometry::Ring& a, const geometry::Ring& b) {
-    REQUIRE(a.size() == b.size());
+/// How far corners that were read stand from those that were written; where arcs are, there are fewer of them.
+double farthest(const geometry::Ring& read, const geometry::Ring& written) {
     double out = 0;
-    for (std::size_t i = 0; i < a.size(); ++i) out = std::max(out, (a[i] - b[i]).norm());
+    for (const Vec2& p : read) {
+        double nearest = HUGE_VAL;
+        for (const Vec2& q : written) nearest = std::min(nearest, (p - q).norm());
+        out = std::max(out, nearest);
+    }
     return out;
 }
 
@@ -84,14 +91,18 @@ TEST_CASE("a DXF read back by dxflib's parser has both faces in their layers, to
     DxfReader reader;
     DL_Dxf parser;
     REQUIRE(parser.in(folder.file("B1.dxf"), &reader));
-    REQUIRE(reader.rings["FACE_A"].size() == 2);  // outline and doorway
-    REQUIRE(reader.rings["FACE_B"].size() == 2);
-    CHECK(reader.closed["FACE_A"] == 2);
-    CHECK(farthest(reader.rings["FACE_A"][0], d.face_a.outer) < 0.01);
-    CHECK(farthest(reader.rings["FACE_A"][1], d.face_a.holes[0]) < 0.01);
-    CHECK(farthest(reader.rings["FACE_B"][0], d.face_b.outer) < 0.01);
-    CHECK(reader.lines["MARKS"] == static_cast<int>(d.ticks.size() + d.joint_lines.size()));
-    CHECK(reader.texts.size() == d.ticks.size());
+    REQUIRE(reader.rings["OUTER_A"].size() == 1);
+    REQUIRE(reader.rings["OUTER_B"].size() == 1);
+    CHECK(reader.closed["OUTER_A"] == 1);
+    CHECK(reader.closed["INNER_A"] == 1);
+    REQUIRE(reader.rings["INNER_A"].size() == 1);
+    // The doorway's rounded corners are arcs; what stands between arcs stands where it did.
+    CHECK(reader.arcs["INNER_A"] >= 4);
+    CHECK(farthest(reader.rings["OUTER_A"][0], d.face_a.outer) < 0.01);
+    CHECK(farthest(reader.rings["INNER_A"][0], d.face_a.holes[0]) < 0.01);
+    CHECK(farthest(reader.rings["OUTER_B"][0], d.face_b.outer) < 0.01);
+    CHECK(reader.lines["MARK"] == static_cast<int>(d.ticks.size() + d.joint_lines.size()));
+    CHECK(reader.texts.size() == d.ticks.size() + 1);  // and its id
 }
 
 TEST_CASE("the drawing starts at the corner of the larger outline", "[exchange]") {

@@ -65,11 +65,28 @@ std::string text_of(const std::string& pdf, const jobs::Folder& folder) {
     return jobs::read(folder.file("text"));
 }
 
-std::string printed(const jobs::Folder& folder, const std::string& piece, const std::string& paper = "a4") {
+std::string text_of_page(const std::string& pdf, int page, const jobs::Folder& folder) {
+    const std::string n = std::to_string(page);
+    shell("pdftotext -layout -f " + n + " -l " + n + " " + pdf + " " + folder.file("page-text"));
+    return jobs::read(folder.file("page-text"));
+}
+
+std::string printed(const jobs::Folder& folder, const std::string& piece, const std::string& paper = "a4",
+                    const std::string& more = "") {
     const std::string pdf = folder.file("out-" + paper + ".pdf");
     shell(std::string(BEVELSMITH_CLI) + " export " + jobs::ternlight_path() + " --piece " + piece +
-          " --format pdf --paper " + paper + " -o " + pdf);
+          " --format pdf --paper " + paper + " " + more + " -o " + pdf);
     return pdf;
+}
+
+/// Width and height of a page (mm).
+Vec2 page_size(const std::string& pdf, int page, const jobs::Folder& folder) {
+    const std::string n = std::to_string(page);
+    shell("pdfinfo -f " + n + " -l " + n + " " + pdf + " > " + folder.file("size"));
+    const std::string info = jobs::read(folder.file("size"));
+    std::smatch found;
+    REQUIRE(std::regex_search(info, found, std::regex("size: +([0-9.]+) x ([0-9.]+)")));
+    return Vec2(std::stod(found[1]), std::stod(found[2])) * mm_per_point;
 }
 
 exchange::Drawing drawing_of(const std::string& piece) {
@@ -148,7 +165,13 @@ TEST_CASE("blank tiles are not printed, and A3 takes fewer pages", "[paper]") {
     CHECK(a4 < 26);
     CHECK(a3 < a4);
     const std::string pdf = folder.file("out-a4.pdf");
-    for (int page = 2; page <= a4; ++page) {
+    // Behind the tiles stand the tables of the base lines.
+    int tables = 0;
+    while (tables < a4 - 1 && text_of_page(pdf, a4 - tables, folder).find("do not scale") == std::string::npos)
+        ++tables;
+    CHECK(tables >= 1);
+    CHECK(tables < 6);
+    for (int page = 2; page <= a4 - tables; ++page) {
         bool outline = false;
         for (const Stroke& s : strokes(pdf, page, folder)) outline = outline || s.points.size() > 40;
         CHECK(outline);
@@ -167,4 +190,53 @@ TEST_CASE("the first page carries the title, the table and the cautions", "[pape
         std::snprintf(figure, sizeof figure, "%.1f", row.up_a_mm);
         CHECK(text.find(figure) != std::string::npos);
     }
+}
+
+TEST_CASE("on a roll a piece is one page of the roll's width, at 1:1, and lies the way that takes less", "[paper]") {
+    const jobs::Folder folder;
+    const auto d = drawing_of("B2");
+    const double narrow = std::min(d.box.width(), d.box.height());
+    const int roll = static_cast<int>(std::ceil(narrow)) + 40;
+    const std::string pdf = printed(folder, "B2", "roll", "--roll " + std::to_string(roll));
+    // The tables, one tile, the tables behind.
+    int tiles = 0, at = 0;
+    for (int page = 1; page <= pages_of(pdf, folder); ++page)
+        if (text_of_page(pdf, page, folder).find("do not scale") != std::string::npos) ++tiles, at = page;
+    REQUIRE(tiles == 1);
+    const Vec2 size = page_size(pdf, at, folder);
+    CHECK(size.x() == Approx(roll).margin(0.3));
+    CHECK(size.y() < std::max(d.box.width(), d.box.height()) + 40);
+    geometry::Box box{{1e9, 1e9}, {-1e9, -1e9}};
+    for (const Stroke& s : strokes(pdf, at, folder))
+        if (s.points.size() > 40 && !s.dashed)
+            for (const Vec2& p : s.points) box.min = box.min.cwiseMin(p), box.max = box.max.cwiseMax(p);
+    const auto face = geometry::bounding_box(d.face_a.outer);
+    const double wide = std::max(face.width(), face.height()), high = std::min(face.width(), face.height());
+    CHECK(std::max(box.width(), box.height()) == Approx(wide).margin(0.02));
+    CHECK(std::min(box.width(), box.height()) == Approx(high).margin(0.02));
+    // A narrow roll takes several strips, each as wide as it.
+    const std::string strips = printed(folder, "B2", "roll", "--roll 300");
+    int count = 0;
+    for (int page = 1; page <= pages_of(strips, folder); ++page)
+        if (text_of_page(strips, page, folder).find("do not scale") != std::string::npos) {
+            ++count;
+            CHECK(page_size(strips, page, folder).x() == Approx(300).margin(0.3));
+        }
+    CHECK(count >= static_cast<int>(narrow / 300));
+}
+
+TEST_CASE("base lines are printed with their ordinates and the batten's error, at the step asked for", "[paper]") {
+    const jobs::Folder folder;
+    const std::string text = text_of(printed(folder, "B2", "a4", "--step 250"), folder);
+    CHECK(text.find("From base lines") != std::string::npos);
+    CHECK(text.find("A batten through these pins leaves the edge by at most") != std::string::npos);
+    const auto job = jobs::ternlight();
+    const auto d = exchange::drawing_of(job, job::Pipeline().compute(job), "B2", 250);
+    REQUIRE(d.ok());
+    for (const auto& base : d->bases)
+        for (const auto& s : base.stations) {
+            char figure[24];
+            std::snprintf(figure, sizeof figure, "%.1f", s.out_a_mm);
+            CHECK(text.find(figure) != std::string::npos);
+        }
 }

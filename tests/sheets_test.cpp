@@ -12,6 +12,7 @@
 #include "sheets/guillotine.h"
 #include "sheets/layout.h"
 #include "sheets/loss.h"
+#include "sheets/place_on.h"
 #include "units/quantity.h"
 
 using namespace bevelsmith;
@@ -473,4 +474,58 @@ TEST_CASE("rectangles for a track saw: every cut goes from edge to edge", "[shee
                           0};
     REQUIRE(violations(mill, windmill).empty());
     CHECK(cuts_of(mill, windmill, 0).empty());
+}
+
+TEST_CASE("a part is sent to another sheet where there is room; what lies there stays", "[sheets]") {
+    Problem p;
+    p.spacing_mm = 4;
+    p.stock = {{box(1000, 600), -1, 100}};
+    const auto made = [](const char* id, double w, double h) {
+        return Part{id, 1, false, {0, 90}, 0, false, box(w, h)};
+    };
+    p.parts = {made("large", 700, 590), made("narrow", 200, 580), made("wide", 900, 500)};
+    Layout layout;
+    layout.sheet_stock = {0, 0};
+    layout.placements = {{0, 0, 0, 0, {0, 0}}, {2, 0, 1, 0, {50, 50}}, {1, 0, 0, 0, {750, 10}}};
+    REQUIRE(violations(p, layout).empty());
+    // Not beside the wide one; on a sheet of its own; and back to where it came from, turned or not.
+    CHECK_FALSE(moved_to_sheet(p, layout, 2, 1));
+    CHECK_FALSE(moved_to_sheet(p, layout, 2, 0));
+    CHECK_FALSE(moved_to_sheet(p, layout, 2, 7));
+    const auto own = moved_to_sheet(p, layout, 2, 2);
+    REQUIRE(own);
+    CHECK(own->sheet_stock.size() == 3);
+    CHECK(violations(p, *own).empty());
+    const auto back = moved_to_sheet(p, *own, 2, 0);
+    REQUIRE(back);
+    CHECK(back->sheet_stock.size() == 2);
+    CHECK(violations(p, *back).empty());
+    CHECK(back->placements[0] == layout.placements[0]);
+    CHECK(back->placements[1] == layout.placements[1]);
+    require_valid(p, *back);
+    // No sheet is taken that is not there.
+    p.stock.front().count = 2;
+    CHECK_FALSE(moved_to_sheet(p, layout, 2, 2));
+}
+
+TEST_CASE("the best so far is given with a search's progress, and is valid", "[sheets]") {
+    std::mt19937 random(5);
+    Problem p;
+    p.spacing_mm = 3;
+    p.stock = {{box(1000, 700), -1, 100}};
+    std::uniform_real_distribution<double> size(90, 320);
+    for (int k = 0; k < 24; ++k)
+        p.parts.push_back({"p" + std::to_string(k), 1, false, {0, 90}, 0, false, box(size(random), size(random))});
+    NestOptions options;
+    options.seconds = 1;
+    int told = 0;
+    options.progress = [&](const Progress& now) {
+        REQUIRE(now.best);
+        CHECK(static_cast<int>(now.best->sheet_stock.size()) == now.sheets);
+        if (++told <= 3) CHECK(violations(p, *now.best).empty());
+        return true;
+    };
+    const Layout last = nest(p, options);
+    CHECK(told > 2);
+    require_valid(p, last);
 }

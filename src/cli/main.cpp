@@ -164,18 +164,21 @@ void with_pages(int argc, char** argv, const std::function<void()>& write) {
 
 struct ExportArguments {
     std::string job, piece, format, out, paper = "a4";
+    double roll_mm = paper::PdfOptions().roll_width_mm, step_mm = exchange::row_spacing_mm;
 };
 
 void export_piece(const ExportArguments& a, int argc, char** argv) {
     const Computed c = computed(a.job);
-    const auto drawing = value_or_fail(exchange::drawing_of(c.job, c.results, a.piece), a.job);
+    const auto drawing = value_or_fail(exchange::drawing_of(c.job, c.results, a.piece, a.step_mm), a.job);
     if (a.format == "pdf") {
-        const paper::PdfOptions options{a.paper == "a3" ? paper::Size::a3 : paper::Size::a4, 10};
+        const auto size = a.paper == "a3" ? paper::Size::a3 : a.paper == "roll" ? paper::Size::roll : paper::Size::a4;
+        const paper::PdfOptions options{size, 10, a.roll_mm};
         return with_pages(argc, argv, [&] { value_or_fail(paper::write_pdf(drawing, options, a.out), a.out); });
     }
-    const auto format = a.format == "dxf"   ? exchange::Format::dxf
-                        : a.format == "svg" ? exchange::Format::svg
-                                            : exchange::Format::csv;
+    const auto format = a.format == "dxf"         ? exchange::Format::dxf
+                        : a.format == "svg"       ? exchange::Format::svg
+                        : a.format == "ordinates" ? exchange::Format::ordinates
+                                                  : exchange::Format::csv;
     value_or_fail(exchange::write_drawing(drawing, format, a.out), a.out);
 }
 
@@ -307,8 +310,14 @@ void add_export(CLI::App& app, ExportArguments& e, int argc, char** argv) {
     auto* export_command = app.add_subcommand("export", "papers and files of one piece or part");
     export_command->add_option("job", e.job, "job file")->required();
     export_command->add_option("--piece", e.piece, "id of a piece, or of a part such as B1/2")->required();
-    export_command->add_option("--format", e.format)->required()->check(CLI::IsMember({"dxf", "svg", "pdf", "csv"}));
-    export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3"}));
+    export_command->add_option("--format", e.format)
+        ->required()
+        ->check(CLI::IsMember({"dxf", "svg", "pdf", "csv", "ordinates"}));
+    export_command->add_option("--paper", e.paper, "tiles of the PDF")->check(CLI::IsMember({"a4", "a3", "roll"}));
+    export_command->add_option("--roll", e.roll_mm, "width of the roll (mm)")
+        ->check(CLI::Range(paper::least_roll_mm, paper::most_roll_mm));
+    export_command->add_option("--step", e.step_mm, "between rows of the tables (mm)")
+        ->check(CLI::Range(10.0, 2000.0));
     export_command->add_option("-o,--output", e.out, "file to write")->required();
     export_command->callback([&e, argc, argv] { export_piece(e, argc, argv); });
 }

@@ -53,15 +53,17 @@ Vec2 outward_at(const std::vector<piece::EdgeMark>& marks, std::size_t i) {
     return along.norm() > 1e-9 ? Vec2(along.y(), -along.x()) / along.norm() : Vec2(0, -1);
 }
 
-void add_edge_marks(Drawing& d, const std::vector<piece::EdgeMark>& marks, const Vec2& corner) {
+void add_edge_marks(Drawing& d, std::vector<piece::EdgeMark> marks, const Vec2& corner, double step_mm) {
+    for (auto& m : marks) m.a -= corner, m.b -= corner;
     every(marks, tick_spacing_mm, [&](std::size_t i) {
-        d.ticks.push_back({marks[i].a - corner, outward_at(marks, i), units::degrees(marks[i].bevel_rad)});
+        d.ticks.push_back({marks[i].a, outward_at(marks, i), units::degrees(marks[i].bevel_rad)});
     });
-    every(marks, row_spacing_mm, [&](std::size_t i) {
+    every(marks, step_mm, [&](std::size_t i) {
         const auto& m = marks[i];
-        d.rows.push_back({m.arc_mm, m.a.x() - corner.x(), m.a.y() - corner.y(), m.b.x() - corner.x(),
-                          m.b.y() - corner.y(), units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
+        d.rows.push_back(
+            {m.arc_mm, m.a.x(), m.a.y(), m.b.x(), m.b.y(), units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
     });
+    d.bases = base_lines(marks, step_mm);
 }
 
 void add_joints(Drawing& d, const piece::Outline& outline, const Vec2& corner) {
@@ -106,7 +108,9 @@ std::string quoted(const std::string& text) {
 
 }  // namespace
 
-Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id) {
+Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id, double step_mm) {
+    constexpr double least_step_mm = 10;
+    step_mm = std::max(least_step_mm, step_mm);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];
         const bool whole = piece.id == id;
@@ -133,11 +137,28 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
         d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};
         d.face_a = geometry::transformed(a, 0, -corner);
         d.face_b = geometry::transformed(b, 0, -corner);
-        add_edge_marks(d, marks_on(*shape, a), corner);
+        for (const auto& edge : piece.edges) d.edges.push_back(edge.name);
+        add_edge_marks(d, marks_on(*shape, a), corner, step_mm);
         if (whole) add_joints(d, *shape, corner);
         return d;
     }
     return Error{fmt::format("there is no piece '{}' in this job", id)};
+}
+
+Drawing turned(Drawing d) {
+    const double height = d.box.height();
+    const auto at = [height](const Vec2& p) -> Vec2 { return {height - p.y(), p.x()}; };
+    for (auto* face : {&d.face_a, &d.face_b}) {
+        for (Vec2& p : face->outer) p = at(p);
+        for (auto& hole : face->holes)
+            for (Vec2& p : hole) p = at(p);
+    }
+    for (auto& t : d.ticks) t.at = at(t.at), t.outward = Vec2(-t.outward.y(), t.outward.x());
+    for (auto& [a, b] : d.joint_lines) a = at(a), b = at(b);
+    for (auto& base : d.bases) base.from = at(base.from), base.to = at(base.to);
+    d.box = {{0, 0}, {height, d.box.width()}};
+    d.grain_deg += 90;
+    return d;
 }
 
 std::string svg_of(const Drawing& d) {
@@ -178,11 +199,34 @@ std::string csv_of(const Drawing& d) {
     return out;
 }
 
+std::string ordinates_csv(const Drawing& d) {
+    std::string out = fmt::format(
+        "# {}; {} mm; stations along straight lines between the ends of an edge on face A, "
+        "ordinates square to them, positive out of the piece\n",
+        quoted(d.title), d.thickness_mm);
+    out +=
+        "line,edge,from_across_mm,from_up_mm,to_across_mm,to_up_mm,batten_error_mm,along_mm,out_a_mm,out_b_mm,"
+        "bevel_deg,sigma_mm,in_survey\n";
+    for (std::size_t k = 0; k < d.bases.size(); ++k) {
+        const BaseLine& line = d.bases[k];
+        const std::string& edge = d.edges[static_cast<std::size_t>(line.edge)];
+        for (const Station& s : line.stations)
+            out += fmt::format("{},{},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{},{:.2f},{:.2f},{}\n", k + 1,
+                               quoted(edge), line.from.x(), line.from.y(), line.to.x(), line.to.y(),
+                               line.batten_error_mm, s.along_mm, s.out_a_mm,
+                               s.out_b_mm ? fmt::format("{:.2f}", *s.out_b_mm) : std::string(), s.bevel_deg,
+                               s.sigma_mm, s.in_survey ? "yes" : "no");
+    }
+    return out;
+}
+
 Result<bool> write_dxf(const Drawing& drawing, const std::string& path);  // in dxf.cpp
 
 Result<bool> write_drawing(const Drawing& d, Format format, const std::string& path) {
     if (format == Format::dxf) return write_dxf(d, path);
-    return job::write_file_atomically(path, format == Format::svg ? svg_of(d) : csv_of(d));
+    return job::write_file_atomically(path, format == Format::svg   ? svg_of(d)
+                                            : format == Format::csv ? csv_of(d)
+                                                                    : ordinates_csv(d));
 }
 
 }  // namespace bevelsmith::exchange

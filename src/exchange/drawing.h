@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "exchange/ordinates.h"
 #include "job/pipeline.h"
 #include "units/quantity.h"
 
@@ -33,6 +34,8 @@ struct Drawing {
     std::vector<std::pair<Vec2, Vec2>> joint_lines;
     double grain_deg = 0;
     std::vector<OrdinateRow> rows;
+    std::vector<BaseLine> bases;     ///< the same edges from straight lines
+    std::vector<std::string> edges;  ///< their names, by the index of a base line's edge
     units::LengthUnit unit =
         units::LengthUnit::millimetre;  ///< in which papers write lengths; files keep millimetres
 };
@@ -40,16 +43,22 @@ struct Drawing {
 inline constexpr double tick_spacing_mm = 150;
 inline constexpr double row_spacing_mm = 100;
 
-/// The drawing of a piece ("B1") or one of its parts ("B1/2"). Fails when there is no such piece, or it has no
-/// outline yet.
-Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id);
+/// The drawing of a piece ("B1") or one of its parts ("B1/2"), its tables with a row each `step_mm` (at least 10).
+/// Fails when there is no such piece, or it has no outline yet.
+Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id,
+                           double step_mm = row_spacing_mm);
+/// The same lying on its side, a quarter turn to the left; tables as they are.
+Drawing turned(Drawing drawing);
 
-enum class Format { dxf, svg, csv };
+enum class Format { dxf, svg, csv, ordinates };
 
-/// DXF (layers FACE_A, FACE_B, MARKS; millimetres), SVG at 1:1, or the ordinate table as CSV. Atomic.
+/// DXF in millimetres with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B, MARK and TEXT, arcs kept where they
+/// are; SVG at 1:1; the table of the edge as CSV, from the left and bottom of the outline or (ordinates) from base
+/// lines. Atomic.
 Result<bool> write_drawing(const Drawing& drawing, Format format, const std::string& path);
 
 std::string svg_of(const Drawing& drawing);
 std::string csv_of(const Drawing& drawing);
+std::string ordinates_csv(const Drawing& drawing);
 
 }  // namespace bevelsmith::exchange

@@ -1,15 +1,11 @@
 #include "exchange/sheet_plan.h"
 
-#include <dl_creationadapter.h>
-#include <dl_dxf.h>
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
-#include <memory>
 
-#include "geometry/arcs.h"
+#include "exchange/dxf_writer.h"
 #include "job/file_io.h"
 
 namespace bevelsmith::exchange {
@@ -61,52 +57,16 @@ void relief_of(const geometry::Ring& ring, double radius, std::vector<ReliefHole
     }
 }
 
-void ring_of(DL_Dxf& dxf, DL_WriterA& out, const geometry::Ring& ring, const char* layer) {
-    const DL_Attributes attributes(layer, 256, -1, "BYLAYER", 1.0);
-    const auto corners = geometry::with_arcs(ring);
-    dxf.writePolyline(out, DL_PolylineData(static_cast<int>(corners.size()), 0, 0, 1), attributes);
-    for (const auto& c : corners) dxf.writeVertex(out, DL_VertexData(c.at.x(), c.at.y(), 0.0, c.bulge));
-    dxf.writePolylineEnd(out);
-}
-
-void write_layers(DL_Dxf& dxf, DL_WriterA& out) {
-    out.sectionTables();
-    out.tableLinetypes(1);
-    dxf.writeLinetype(out, DL_LinetypeData("CONTINUOUS", "Continuous", 0, 0, 0.0));
-    out.tableEnd();
-    out.tableLayers(7);
-    const auto layer = [&](const char* name, int colour) {
-        dxf.writeLayer(out, DL_LayerData(name, 0), DL_Attributes("", colour, 0x000000, 100, "CONTINUOUS"));
-    };
-    layer("0", DL_Codes::black);
-    layer("SHEET", DL_Codes::gray);
-    layer("OUTER", DL_Codes::black);
-    layer("INNER", DL_Codes::blue);
-    layer("RELIEF", DL_Codes::magenta);
-    layer("MARK", DL_Codes::red);
-    layer("TEXT", DL_Codes::green);
-    out.tableEnd();
-    out.sectionEnd();
-}
-
-void write_entities(DL_Dxf& dxf, DL_WriterA& out, const Plan& plan) {
-    const auto attributes = [](const char* layer) { return DL_Attributes(layer, 256, -1, "BYLAYER", 1.0); };
-    ring_of(dxf, out, plan.sheet.outer, "SHEET");
-    for (const auto& hole : plan.sheet.holes) ring_of(dxf, out, hole, "SHEET");
+void write_entities(DxfWriter& dxf, const Plan& plan) {
+    dxf.shape(plan.sheet, "SHEET", "SHEET");
     for (const Laid& part : plan.parts) {
-        ring_of(dxf, out, part.shape.outer, "OUTER");
-        for (const auto& hole : part.shape.holes) ring_of(dxf, out, hole, "INNER");
+        dxf.shape(part.shape, "OUTER", "INNER");
         const Vec2 at = geometry::centroid(part.shape);
-        dxf.writeText(out,
-                      DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, text_mm, 1, 0, 1, 0, part.id, "STANDARD", 0),
-                      attributes("TEXT"));
-        const double half = 0.1 * geometry::bounding_box(part.shape.outer).width();
-        dxf.writeLine(out, DL_LineData(at.x() - half, at.y() - text_mm, 0, at.x() + half, at.y() - text_mm, 0),
-                      attributes("MARK"));
+        dxf.text(at, text_mm, part.id, DxfWriter::Lies::middle, "TEXT");
+        const Vec2 half(0.1 * geometry::bounding_box(part.shape.outer).width(), 0), below(0, text_mm);
+        dxf.line(at - half - below, at + half - below, "MARK");
     }
-    for (const auto& hole : plan.relief)
-        dxf.writeCircle(out, DL_CircleData(hole.centre.x(), hole.centre.y(), 0, hole.radius_mm),
-                        attributes("RELIEF"));
+    for (const auto& hole : plan.relief) dxf.circle(hole.centre, hole.radius_mm, "RELIEF");
 }
 
 std::string path_of(const geometry::Ring& ring, double height) {
@@ -131,21 +91,11 @@ Result<bool> write_sheet_dxf(const job::Job& job, const job::SheetResult& sheets
                              const std::string& path) {
     const auto plan = plan_of(job, sheets, sheet);
     if (!plan) return plan.error();
-    DL_Dxf dxf;
-    const std::string beside = path + ".part";
-    std::unique_ptr<DL_WriterA> out(dxf.out(beside.c_str(), DL_Codes::AC1009));
-    if (!out || out->openFailed()) return Error{"cannot be written: the folder is missing or closed to you"};
-    dxf.writeHeader(*out);
-    out->sectionEnd();
-    write_layers(dxf, *out);
-    out->sectionEntities();
-    write_entities(dxf, *out, *plan);
-    out->sectionEnd();
-    out->dxfEOF();
-    out->close();
-    if (std::rename(beside.c_str(), path.c_str()) == 0) return true;
-    std::remove(beside.c_str());
-    return Error{"cannot be written; the file before is untouched"};
+    auto out =
+        DxfWriter::open(path, {{"SHEET", 8}, {"OUTER", 7}, {"INNER", 5}, {"RELIEF", 6}, {"MARK", 1}, {"TEXT", 3}});
+    if (!out) return out.error();
+    write_entities(**out, *plan);
+    return (*out)->finish();
 }
 
 Result<bool> write_sheet_svg(const job::Job& job, const job::SheetResult& sheets, int sheet,

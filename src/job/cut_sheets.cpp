@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "job/drawn_shapes.h"
 #include "job/in_full.h"
 
 namespace bevelsmith::job {
@@ -161,19 +162,10 @@ int keep_rest(Job& job, const std::string& id) {
     if (found == job.cut_sheets.end() || found->rest_kept) return 0;
     found->rest_kept = true;
     const auto rest = rest_of(*found, job.cutting);
-    std::vector<std::string> taken;
-    for (const auto& o : job.offcuts) taken.push_back(o.id);
-    for (const auto& shape : rest) {
-        JobOffcut offcut;
-        offcut.id = free_id("O", taken);
-        taken.push_back(offcut.id);
-        offcut.name = rest_name(*found);
-        offcut.material_id = found->material_id;
-        const Vec2 corner = geometry::bounding_box(shape.outer).min;
-        offcut.shape = geometry::transformed(shape, 0, -corner);
-        job.offcuts.push_back(std::move(offcut));
-    }
-    return static_cast<int>(rest.size());
+    int kept = 0;
+    for (const auto& shape : rest)
+        if (add_offcut(job, found->material_id, rest_name(*found), shape)) ++kept;
+    return kept;
 }
 
 }  // namespace bevelsmith::job

@@ -5,6 +5,7 @@
 
 #include "job/cut_sheets.h"
 #include "job/guarded.h"
+#include "job/kept_layouts.h"
 #include "job/pipeline.h"
 #include "sheets/guillotine.h"
 
@@ -91,19 +92,24 @@ Unlocked unlock(const LockedLayout& lock, const SheetResult& result, const sheet
     return out;
 }
 
-/// The layout that a person keeps, where it holds: every part of today on it, nothing of yesterday.
-void use_kept(const LockedLayout& lock, const sheets::Problem& problem, SheetResult& out) {
-    auto kept = unlock(lock, out, problem, false);
-    out.broken_lock = kept.fault;
-    if (!kept.fault.empty()) return;
+Result<sheets::Layout> held_layout(const LockedLayout& lock, const SheetResult& result,
+                                   const sheets::Problem& problem) {
+    auto kept = unlock(lock, result, problem, false);
+    if (!kept.fault.empty()) return Error{kept.fault};
     sheets::Layout layout{kept.held.sheet_stock, kept.held.placements, {}, 0, 0};
     if (const auto left = sheets::left_out(problem, layout); !left.empty())
-        out.broken_lock = fmt::format("part '{}' has been added since", left.front());
-    else if (const auto wrong = sheets::violations(problem, layout); !wrong.empty()) out.broken_lock = wrong.front();
-    if (!out.broken_lock.empty()) return;
+        return Error{fmt::format("part '{}' has been added since", left.front())};
+    if (const auto wrong = sheets::violations(problem, layout); !wrong.empty()) return Error{wrong.front()};
     layout.utilisation = sheets::utilisation(problem, layout);
-    out.locked = true;
-    out.layout = std::make_shared<const sheets::Layout>(std::move(layout));
+    return layout;
+}
+
+/// The layout that a person keeps, where it holds: every part of today on it, nothing of yesterday.
+void use_kept(const LockedLayout& lock, const sheets::Problem& problem, SheetResult& out) {
+    auto layout = held_layout(lock, out, problem);
+    out.locked = layout.ok();
+    out.broken_lock = layout ? "" : layout.error().message;
+    if (layout) out.layout = std::make_shared<const sheets::Layout>(std::move(layout.value()));
 }
 
 /// Pinned parts stay where they are when the rest is laid out anew.
@@ -202,6 +208,12 @@ void Pipeline::lay_out_sheets(const Job& job, Results& results, const KeepGoing&
     }
     results.sheets = std::move(sheets);
     results.sheets_pending = false;
+}
+
+Result<sheets::Layout> kept_layout(const LockedLayout& lock, const SheetResult& sheets) {
+    sheets::Problem free = *sheets.problem;
+    free.locked = {};
+    return held_layout(lock, sheets, free);
 }
 
 LockedLayout lock_layout(const SheetResult& sheets, const sheets::Layout& layout) {

@@ -66,7 +66,27 @@ class Sheet {
 };
 
 QSizeF page_mm(Size size) {
-    return size == Size::a4 ? QSizeF(210, 297) : QSizeF(297, 420);
+    return size == Size::a3 ? QSizeF(297, 420) : QSizeF(210, 297);
+}
+double roll_mm(const PdfOptions& options) {
+    return std::clamp(options.roll_width_mm, least_roll_mm, most_roll_mm);
+}
+/// Of the table's pages, and of a tile: a roll is cut off where the drawing ends.
+QSizeF table_page_mm(const PdfOptions& options) {
+    return options.size == Size::roll
+               ? QSizeF(std::max(roll_mm(options), page_mm(Size::a4).width()), page_mm(Size::a4).height())
+               : page_mm(options.size);
+}
+QSizeF tile_page_mm(const Drawing& d, const PdfOptions& options) {
+    if (options.size != Size::roll) return page_mm(options.size);
+    constexpr double shortest_mm = 120;
+    return {roll_mm(options), std::clamp(d.box.height() + 2 * margin_mm + label_mm, shortest_mm, longest_page_mm)};
+}
+void set_page(QPagedPaintDevice& device, const PdfOptions& options, const QSizeF& page) {
+    if (options.size != Size::roll)
+        device.setPageSize(QPageSize(options.size == Size::a4 ? QPageSize::A4 : QPageSize::A3));
+    else device.setPageSize(QPageSize(page, QPageSize::Millimeter, {}, QPageSize::ExactMatch));
+    device.setPageMargins(QMarginsF(0, 0, 0, 0));
 }
 
 QPainterPath path_of(const geometry::Polygon& p) {
@@ -81,6 +101,21 @@ QPainterPath path_of(const geometry::Polygon& p) {
     return path;
 }
 
+/// Straight lines with a tick at each station, from which the edge can be pricked off.
+void draw_base_lines(Sheet& s, const Drawing& d) {
+    s.pen(0.12);
+    for (const auto& base : d.bases) {
+        const Vec2 along = (base.to - base.from).normalized(), across(along.y(), -along.x());
+        s.line(base.from.x(), -base.from.y(), base.to.x(), -base.to.y());
+        constexpr double tick_mm = 3;
+        for (const auto& station : base.stations) {
+            const Vec2 at = base.from + station.along_mm * along, a = at - tick_mm * across,
+                       b = at + tick_mm * across;
+            s.line(a.x(), -a.y(), b.x(), -b.y());
+        }
+    }
+}
+
 void draw_shapes(Sheet& s, const Drawing& d) {
     s.pen(0.25);
     s.painter().drawPath(path_of(d.face_a));
@@ -93,6 +128,7 @@ void draw_shapes(Sheet& s, const Drawing& d) {
     }
     s.pen(0.2, Qt::DashDotLine);
     for (const auto& [a, b] : d.joint_lines) s.line(a.x(), -a.y(), b.x(), -b.y());
+    draw_base_lines(s, d);
 }
 
 /// Bevels in figures, inside of the edge.
@@ -197,6 +233,68 @@ std::size_t draw_table(Sheet& s, const Drawing& d, std::size_t first, double top
     return i;
 }
 
+/// Columns of a page, filled from the top; a new page where one is full.
+class Rows {
+  public:
+    Rows(Sheet& sheet, double top, double bottom) : sheet_(sheet), top_(top), bottom_(bottom), y_(top) {}
+    /// Room for so much; true where a page was turned for it.
+    bool take(double height_mm) {
+        if (y_ + height_mm <= bottom_) return false;
+        sheet_.next_page();
+        y_ = top_;
+        return true;
+    }
+    double down(double height_mm) { return std::exchange(y_, y_ + height_mm); }
+
+  private:
+    Sheet& sheet_;
+    double top_, bottom_, y_;
+};
+
+/// Behind the tiles: each base line with its stations.
+void draw_base_tables(Sheet& s, const Drawing& d, const QSizeF& page) {
+    if (d.bases.empty()) return;
+    s.next_page();
+    Rows rows(s, margin_mm, page.height() - margin_mm);
+    constexpr double row_mm = 5, head_mm = 22;
+    s.text(margin_mm, rows.down(8), 4.5, "From base lines", true);
+    s.text(margin_mm, rows.down(10), 3,
+           "Strike the line on face A, prick off each ordinate square to it (positive: out of the piece), spring a "
+           "batten through.");
+    const double right[] = {22, 46, 70, 94, 116};
+    const auto heads = [&] {
+        const char* words[] = {"along", "A out", "B out", "bevel", "± 2 s.d."};
+        const double y = rows.down(row_mm);
+        for (int k = 0; k < 5; ++k) s.text(margin_mm + right[k], y, 3, words[k], true, Qt::AlignRight);
+    };
+    const auto figure = [&](double mm) { return QString::fromStdString(units::format_length_number(mm, d.unit)); };
+    for (std::size_t k = 0; k < d.bases.size(); ++k) {
+        const auto& base = d.bases[k];
+        rows.take(head_mm + row_mm);
+        const auto place = [&](const Vec2& p) { return figure(p.x()) + ", " + figure(p.y()); };
+        s.text(margin_mm, rows.down(6), 3.5,
+               QString("%1 · %2: from %3 to %4, %5 long")
+                   .arg(k + 1)
+                   .arg(QString::fromStdString(d.edges[static_cast<std::size_t>(base.edge)]), place(base.from),
+                        place(base.to), length((base.to - base.from).norm(), d.unit)),
+               true);
+        s.text(margin_mm, rows.down(6), 3,
+               QString("A batten through these pins leaves the edge by at most %1 %2.")
+                   .arg(fine(base.batten_error_mm, d.unit), unit_word(d.unit)));
+        heads();
+        for (const auto& station : base.stations) {
+            if (rows.take(row_mm)) heads();
+            const double y = rows.down(row_mm);
+            const QString words[] = {figure(station.along_mm), figure(station.out_a_mm),
+                                     station.out_b_mm ? figure(*station.out_b_mm) : QString("–"),
+                                     QString::asprintf("%+.1f°", station.bevel_deg),
+                                     fine(2 * station.sigma_mm, d.unit) + (station.in_survey ? "" : "  outside")};
+            for (int c = 0; c < 5; ++c) s.text(margin_mm + right[c], y, 3, words[c], false, Qt::AlignRight);
+        }
+        rows.down(4);
+    }
+}
+
 void draw_first_pages(Sheet& s, const Drawing& d, const Tiling& t, const QSizeF& page) {
     s.text(margin_mm, margin_mm, 6, QString::fromStdString(d.title), true);
     s.text(margin_mm, margin_mm + 10, 3.5,
@@ -259,7 +357,8 @@ std::vector<Tile> printed_tiles(const Drawing& d, const Tiling& t) {
 }
 
 std::optional<Error> too_many_pages(const Drawing& d, const PdfOptions& options) {
-    const auto pages = printed_tiles(d, tiling_for(d, options)).size();
+    const Drawing laid = laid_for(d, options);
+    const auto pages = printed_tiles(laid, tiling_for(laid, options)).size();
     if (pages <= most_pages) return std::nullopt;
     return Error{
         fmt::format("it would take {} pages, and {} are the most: write a DXF for a cutter or a roll, or divide "
@@ -295,7 +394,7 @@ void place_grid(const Drawing& d, Tiling& t) {
 }  // namespace
 
 Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
-    const QSizeF page = page_mm(options.size);
+    const QSizeF page = tile_page_mm(d, options);
     Tiling t;
     t.tile_width_mm = page.width() - 2 * margin_mm;
     t.tile_height_mm = page.height() - 2 * margin_mm - label_mm;
@@ -311,17 +410,30 @@ Tiling tiling_for(const Drawing& d, const PdfOptions& options) {
     return t;
 }
 
-void paint_pages(const Drawing& d, const PdfOptions& options, QPagedPaintDevice& device) {
-    device.setPageSize(QPageSize(options.size == Size::a4 ? QPageSize::A4 : QPageSize::A3));
-    device.setPageMargins(QMarginsF(0, 0, 0, 0));
+Drawing laid_for(Drawing drawing, const PdfOptions& options) {
+    if (options.size != Size::roll) return drawing;
+    const auto paper = [&](const Drawing& d) {
+        return static_cast<double>(printed_tiles(d, tiling_for(d, options)).size()) *
+               tile_page_mm(d, options).height();
+    };
+    Drawing other = exchange::turned(drawing);
+    return paper(other) < paper(drawing) - 1 ? other : drawing;
+}
+
+void paint_pages(const Drawing& drawing, const PdfOptions& options, QPagedPaintDevice& device) {
+    const Drawing d = laid_for(drawing, options);
+    set_page(device, options, table_page_mm(options));
     QPainter painter(&device);
     Sheet sheet(device, painter);
     const Tiling tiling = tiling_for(d, options);
-    draw_first_pages(sheet, d, tiling, page_mm(options.size));
+    draw_first_pages(sheet, d, tiling, table_page_mm(options));
+    set_page(device, options, tile_page_mm(d, options));
     for (const Tile& tile : printed_tiles(d, tiling)) {
         sheet.next_page();
         draw_tile(sheet, d, tiling, tile.column, tile.row);
     }
+    set_page(device, options, table_page_mm(options));
+    draw_base_tables(sheet, d, table_page_mm(options));
 }
 
 Result<bool> write_pdf(const Drawing& d, const PdfOptions& options, const std::string& path) {

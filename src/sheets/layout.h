@@ -106,6 +106,7 @@ struct Progress {
     double share = 0;  ///< of the time allowed, 0 to 1
     int sheets = 0;
     double utilisation = 0;
+    const Layout* best = nullptr;  ///< to be drawn; only during the call
 };
 using ProgressCallback = std::function<bool(const Progress&)>;
 

@@ -1,7 +1,6 @@
 #include "sheets/loss.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 // The innermost loops in wide registers where the machine has them (this file is compiled with -O3, see CMakeLists).
@@ -22,6 +21,7 @@ constexpr double enough_cover = 0.88;
 constexpr int grid = 28;
 /// Poles are looked at so many at a time.
 constexpr std::size_t lanes = 8;
+using Lanes = Eigen::Array<float, lanes, 1>;
 /// Circles that share less than this only touch.
 constexpr float touch_mm = 0.02F;
 
@@ -86,37 +86,37 @@ void add_poles(Body& b, double area) {
 }
 
 /// Whether a circle reaches into any of others, by more than touching.
-BEVELSMITH_WIDE int reaches_any(const float* __restrict cx, const float* __restrict cy, const float* __restrict r,
-                                std::size_t count, float x, float y, float own) {
-    int found = 0;
-    for (std::size_t k = 0; k < count; ++k) {
-        const float ex = x - cx[k], ey = y - cy[k], reach = own + r[k];
-        found |= static_cast<int>(reach > 0) & static_cast<int>(ex * ex + ey * ey < reach * reach);
+bool reaches_any(const float* cx, const float* cy, const float* r, std::size_t count, float x, float y, float own) {
+    for (std::size_t k = 0; k < count; k += lanes) {
+        const Lanes ex = x - Lanes::Map(cx + k), ey = y - Lanes::Map(cy + k);
+        const Lanes reach = (own + Lanes::Map(r + k)).max(0.0F);
+        if ((ex.square() + ey.square() - reach.square()).minCoeff() < 0) return true;
     }
-    return found;
+    return false;
 }
 
 bool poles_overlap(const Body& a, const Body& b, double dx, double dy) {
     const auto x = static_cast<float>(dx), y = static_cast<float>(dy);
-    for (std::size_t i = 0; i < a.poles; ++i)
-        if (reaches_any(b.cx.data(), b.cy.data(), b.r.data(), b.r.size(), a.cx[i] + x, a.cy[i] + y,
-                        a.r[i] - touch_mm))
-            return true;
+    const auto left = static_cast<float>(b.box.min.x()), right = static_cast<float>(b.box.max.x()),
+               low = static_cast<float>(b.box.min.y()), high = static_cast<float>(b.box.max.y());
+    for (std::size_t i = 0; i < a.poles; ++i) {
+        const float cx = a.cx[i] + x, cy = a.cy[i] + y, r = a.r[i];
+        if (cx + r < left || cx - r > right || cy + r < low || cy - r > high) continue;
+        if (reaches_any(b.cx.data(), b.cy.data(), b.r.data(), b.r.size(), cx, cy, r - touch_mm)) return true;
+    }
     return false;
 }
 
 /// How deep a circle lies in each of others, decayed where they are apart, by the smaller radius: added up in lanes.
-BEVELSMITH_WIDE void add_penetrations(const float* __restrict cx, const float* __restrict cy,
-                                      const float* __restrict r, std::size_t count, float x, float y, float own,
-                                      float eps, float* __restrict sums) {
-    for (std::size_t k = 0; k < count; k += lanes)
-        for (std::size_t j = 0; j < lanes; ++j) {
-            const float ex = x - cx[k + j], ey = y - cy[k + j];
-            const float deep = own + r[k + j] - __builtin_sqrtf(ex * ex + ey * ey);
-            const float apart = eps * eps / (2 * eps - (deep < eps ? deep : eps));
-            const float smaller = r[k + j] < own ? r[k + j] : own;
-            sums[j] += (deep < eps ? apart : deep) * smaller;
-        }
+void add_penetrations(const float* cx, const float* cy, const float* r, std::size_t count, float x, float y,
+                      float own, float eps, Lanes& sums) {
+    for (std::size_t k = 0; k < count; k += lanes) {
+        const Lanes ex = x - Lanes::Map(cx + k), ey = y - Lanes::Map(cy + k), theirs = Lanes::Map(r + k);
+        const Lanes deep = own + theirs - (ex.square() + ey.square()).sqrt();
+        // What decays ends at eps where they are deeper than that: no choice lane by lane.
+        const Lanes decayed = eps * eps / (2 * eps - deep.min(eps)) + (deep - eps).max(0.0F);
+        sums += decayed * theirs.min(own);
+    }
 }
 
 struct Edges {
@@ -186,6 +186,7 @@ Body make_body(const geometry::Polygon& shape) {
     out.least = std::min(out.box.width(), out.box.height());
     add_poles(out, std::abs(geometry::area_mm2(shape)));
     out.poles = out.r.size();
+    for (float r : out.r) out.radii += r;
     // What fills up is nowhere near anything, and has no size.
     constexpr float nowhere = 1e9F;
     while (out.r.size() % lanes != 0) out.cx.push_back(nowhere), out.cy.push_back(nowhere), out.r.push_back(0);
@@ -261,14 +262,24 @@ double depth(const Body& a, const Vec2& shift_a, const Body& b, const Vec2& shif
     const auto dx = static_cast<float>(shift_a.x() - shift_b.x()), dy = static_cast<float>(shift_a.y() - shift_b.y());
     const double eps = 0.01 * std::max(a.diameter, b.diameter), sizes = a.size * b.size;
     const double enough = (bound / sizes) * (bound / sizes) / M_PI;
-    std::array<float, lanes> sums{};
+    Lanes sums = Lanes::Zero();
     float sum = 0;
+    const auto eps_f = static_cast<float>(eps);
+    const auto left = static_cast<float>(b.box.min.x()), right = static_cast<float>(b.box.max.x()),
+               low = static_cast<float>(b.box.min.y()), high = static_cast<float>(b.box.max.y());
     for (std::size_t i = 0; i < a.poles; ++i) {
-        add_penetrations(b.cx.data(), b.cy.data(), b.r.data(), b.r.size(), a.cx[i] + dx, a.cy[i] + dy, a.r[i],
-                         static_cast<float>(eps), sums.data());
-        if (i % 4 != 3 && i + 1 != a.poles) continue;
-        sum = 0;
-        for (float one : sums) sum += one;
+        // What lies far from the whole of the other is not looked at circle by circle.
+        const float x = a.cx[i] + dx, y = a.cy[i] + dy;
+        const float out_x = std::max({left - x, x - right, 0.0F}), out_y = std::max({low - y, y - high, 0.0F});
+        const float away = std::max(out_x, out_y) - a.r[i];
+        if (away > 6 * eps_f) {
+            sums[0] += eps_f * eps_f / (2 * eps_f + away) * b.radii;
+        } else
+            add_penetrations(b.cx.data(), b.cy.data(), b.r.data(), b.r.size(), a.cx[i] + dx, a.cy[i] + dy, a.r[i],
+                             eps_f, sums);
+        // The largest come first and mostly tell enough: asked after 1, 2, 4, 8 of them.
+        if ((i & (i + 1)) != 0 && i + 1 != a.poles) continue;
+        sum = sums.sum();
         if (static_cast<double>(sum) > enough) break;
     }
     return std::sqrt(M_PI * static_cast<double>(sum) + eps * eps) * sizes;

@@ -13,6 +13,7 @@ namespace bevelsmith::sheets {
 struct Body {
     std::vector<double> x0, y0, x1, y1;  ///< edges of all rings
     std::vector<float> cx, cy, r;        ///< poles, single precision: they only measure; filled up to whole eights
+    float radii = 0;                     ///< of its poles, added up
     std::size_t poles = 0;               ///< how many of these are there
     geometry::Box box;
     std::vector<geometry::Box> openings;  ///< boxes of its holes

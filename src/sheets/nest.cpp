@@ -54,7 +54,8 @@ class Watch {
             return !stopped_;
         told_ = now;
         const double share = std::chrono::duration<double>(now - start_).count() / std::max(options_.seconds, 1e-9);
-        if (!options_.progress({std::min(1.0, share), static_cast<int>(best.sheet_stock.size()), best.utilisation}))
+        if (!options_.progress(
+                {std::min(1.0, share), static_cast<int>(best.sheet_stock.size()), best.utilisation, &best}))
             stopped_ = true;
         return !stopped_;
     }
@@ -66,18 +67,38 @@ class Watch {
     std::atomic<bool> stopped_ = false;
 };
 
-/// Both processors squeeze; after each squeeze the better one is everybody's.
+/// The best of both processors.
+class Shared {
+  public:
+    Shared(const Problem& problem, unsigned seed, const Separation& first) : best_(problem, seed) {
+        best_.take_over(first);
+    }
+    /// After a squeeze: what is better than all is known to all; who gets no farther goes on from the best.
+    void exchange(Separation& own) {
+        constexpr int no_farther = 8;
+        const std::scoped_lock held(lock_);
+        if (own.ahead_of(best_)) best_.take_over(own);
+        else if (own.stalled() >= no_farther && best_.ahead_of(own)) own.take_over(best_);
+    }
+    /// For one that has not begun, or at the end.
+    void give(Separation& own) {
+        const std::scoped_lock held(lock_);
+        own.take_over(best_);
+    }
+    /// A copy, where it is another than that.
+    void show(Layout& shown) {
+        const std::scoped_lock held(lock_);
+        if (better(best_.best(), shown)) shown = best_.best();
+    }
+
+  private:
+    std::mutex lock_;
+    Separation best_;
+};
+
+/// Both processors squeeze, each on its own way.
 void squeeze_together(const Problem& problem, Separation& first, unsigned seed, Watch& watch) {
-    std::mutex lock;
-    Separation shared(problem, seed);
-    shared.take_over(first);
-    std::atomic<double> reached = first.reached();
-    const auto exchange = [&](Separation& own) {
-        const std::scoped_lock held(lock);
-        if (own.ahead_of(shared)) shared.take_over(own);
-        else if (shared.ahead_of(own)) own.take_over(shared);
-        reached = shared.reached();
-    };
+    Shared shared(problem, seed, first);
     // Whatever ends this one ends the other as well; what goes wrong in the other leaves this one's layouts.
     struct Other {
         Watch& watch;
@@ -91,24 +112,24 @@ void squeeze_together(const Problem& problem, Separation& first, unsigned seed, 
         Other other{watch, std::thread([&] {
                         try {
                             Separation own(problem, seed + 1);
-                            {
-                                const std::scoped_lock held(lock);
-                                own.take_over(shared);
-                            }
+                            shared.give(own);
                             while (watch.in_time()) {
-                                own.squeeze([&] { return watch.in_time() && own.target() < reached; });
-                                exchange(own);
+                                own.squeeze([&] { return watch.in_time(); });
+                                shared.exchange(own);
                             }
                         } catch (const std::exception&) {
                             return;
                         }
                     })};
-        while (watch.go_on(first.best())) {
-            first.squeeze([&] { return watch.go_on(first.best()) && first.target() < reached; });
-            exchange(first);
+        Layout shown = first.best();
+        while (watch.go_on(shown)) {
+            first.squeeze([&] { return watch.go_on(shown); });
+            shared.exchange(first);
+            shared.show(shown);
         }
     }
-    exchange(first);
+    shared.exchange(first);
+    shared.give(first);
 }
 
 }  // namespace
@@ -116,13 +137,17 @@ void squeeze_together(const Problem& problem, Separation& first, unsigned seed, 
 Layout nest(const Problem& problem, const NestOptions& options) {
     const auto start = Clock::now();
     Watch watch(options, start);
+    // Rows are there at once, and hold until there is better.
+    const Layout rows = finished_in_rows(problem, {problem.locked.sheet_stock, problem.locked.placements, {}, 0, 0});
     Separation search(problem, options.seed);
-    const KeepGoing go_on = [&] { return watch.go_on(search.best()); };
+    bool begun = false;
+    const KeepGoing go_on = [&] { return watch.go_on(begun ? search.best() : rows); };
     Layout best;
-    if (!search.begin(go_on)) {
+    begun = search.begin(go_on);
+    if (!begun) {
         // What was placed until then, with rows behind it, may be better than rows alone, or not. To judge takes
         // long: once.
-        best = finished_in_rows(problem, {problem.locked.sheet_stock, problem.locked.placements, {}, 0, 0});
+        best = rows;
         Layout more = finished_in_rows(problem, search.best());
         if (better(more, best) && violations(problem, more).empty()) best = std::move(more);
     } else {

@@ -102,7 +102,7 @@ bool Separation::Search::accept() {
     if (!violations(problem, found).empty()) return false;
     best = std::move(found);
     state.strip_mm = strip_of(state);
-    best_state = state;
+    best_state = home = state;
     return true;
 }
 
@@ -128,16 +128,21 @@ Spot Separation::Search::refined(std::size_t i, Spot spot, double& value, double
     };
     while (by > least && value > 0) {
         bool moved = false;
-        const Box within = range(state, spot.sheet, body(i, spot));
-        for (int k = 0; k < 8 && !moved; ++k) {
-            static constexpr double ways[8][2] = {{1, 0}, {-1, 0},  {0, 1},  {0, -1},
-                                                  {1, 1}, {-1, -1}, {1, -1}, {-1, 1}};
-            Spot next = spot;
-            next.at = clamped(spot.at + by * Vec2(ways[k][0], ways[k][1]), within);
-            const double now = loss(i, next, value);
-            if (now < value) spot = next, value = now, moved = true;
+        const unsigned axis = random() % (own.is_free() ? 5U : 4U);
+        if (axis == 4) {
+            moved = try_turn(1) || try_turn(-1);
+        } else {
+            static constexpr double ways[4][2] = {{1, 0}, {0, 1}, {1, 1}, {1, -1}};
+            const Box within = range(state, spot.sheet, body(i, spot));
+            for (const double sign : {1.0, -1.0}) {
+                Spot next = spot;
+                next.at = clamped(spot.at + sign * by * Vec2(ways[axis][0], ways[axis][1]), within);
+                const double now = loss(i, next, value);
+                if (now >= value) continue;
+                spot = next, value = now, moved = true;
+                break;
+            }
         }
-        if (own.is_free() && !moved) moved = try_turn(1) || try_turn(-1);
         by *= moved ? 1.1 : 0.5;
     }
     return spot;
@@ -175,6 +180,22 @@ void Separation::Search::move(std::size_t i) {
             if (k % 6 == 0) x = std::round(x);
             if (k % 6 == 1) y = std::round(y);
             spot.at = to.min + Vec2(x, y).cwiseProduct(to.max - to.min);
+            // Beside another part: its box is where room ends.
+            if (k % 2 == 0 && static_cast<std::size_t>(spot.sheet) < members.size()) {
+                const auto& here = members[static_cast<std::size_t>(spot.sheet)];
+                const std::size_t n = here.empty() ? i : here[random() % here.size()];
+                if (n != i) {
+                    const Box& other = body(n, state.spots[n]).box;
+                    const Vec2 low = other.min + state.spots[n].at, high = other.max + state.spots[n].at;
+                    const unsigned how = random();
+                    const int axis = how & 1 ? 0 : 1;
+                    spot.at[axis] = how & 2 ? high[axis] - b.box.min[axis] : low[axis] - b.box.max[axis];
+                    if (how & 4)
+                        spot.at[1 - axis] =
+                            how & 8 ? low[1 - axis] - b.box.min[1 - axis] : high[1 - axis] - b.box.max[1 - axis];
+                    spot.at = clamped(spot.at, to);
+                }
+            }
             if (k % 9 == 4 && into_opening(spot, b)) spot.at = clamped(spot.at, to);
         } else {
             const Vec2 middle = body(i, state.spots[i]).box.centre() - b.box.centre();
@@ -240,7 +261,7 @@ void Separation::Search::weigh(const Overlaps& now) {
 /// overlapped least, `left_over` says how much.
 bool Separation::Search::separate(const KeepGoing& keep_going, bool briefly) {
     // Little patience at first: most squeezes that come off do so at once.
-    constexpr int longest = 200, usual = 20, briefest = 25;
+    constexpr int longest = 100, usual = 20, briefest = 25;
     const int patience =
         briefly ? briefest : std::min(longest, static_cast<int>(usual * std::pow(1.6, since_better)));
     const int strikes = patience < 60 ? 1 : 3;
@@ -278,21 +299,16 @@ bool Separation::begin(const KeepGoing& keep_going) {
     return search_->begin(keep_going);
 }
 
+int Separation::stalled() const {
+    return search_->since_better;
+}
+
 bool Separation::squeeze(const KeepGoing& keep_going) {
     return search_->squeeze(keep_going);
 }
 
 const Layout& Separation::best() const {
     return search_->best;
-}
-
-double Separation::target() const {
-    // A part fewer on the last sheet is a gain that its strip does not show.
-    return search_->measure(search_->state) - (search_->draining ? 1 : 0);
-}
-
-double Separation::reached() const {
-    return search_->measure(search_->best_state);
 }
 
 bool Separation::ahead_of(const Separation& other) const {
@@ -305,6 +321,8 @@ void Separation::take_over(const Separation& other) {
     if (search_->items.empty()) search_->make_ready({});
     search_->best = other.search_->best;
     search_->best_state = other.search_->best_state;
+    search_->home = search_->best_state;
+    search_->since_better = 0;
     search_->tried.clear();
 }
 

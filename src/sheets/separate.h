@@ -25,14 +25,13 @@ class Separation {
     /// The first layout; parts that fit no sheet are unplaced with the reason. False when `keep_going` said no before
     /// it was done (best() has what was placed until then), or when it was not valid.
     bool begin(const KeepGoing& keep_going);
+    /// How many squeezes in a row came to nothing.
+    int stalled() const;
     /// One squeeze; true when it gave a better layout. `keep_going` is asked all the time and ends it at once. Of
     /// more than 600 copies the first layout is the last: then it does nothing.
     bool squeeze(const KeepGoing& keep_going);
 
     const Layout& best() const;
-    /// What the present squeeze is after: fewer sheets, then a narrower last strip, give a smaller number.
-    double target() const;
-    double reached() const;  ///< the same of its best
     /// Whether its best is better, or as good with less on the last sheet.
     bool ahead_of(const Separation& other) const;
     /// Goes on from the best of another search over the same problem, which has begun.

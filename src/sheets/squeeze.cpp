@@ -191,12 +191,13 @@ bool Separation::Search::narrow() {
     double narrowest = HUGE_VAL;
     for (std::size_t i = 0; i < items.size(); ++i)
         if (state.spots[i].sheet == last && !items[i].locked) narrowest = std::min(narrowest, widths[i]);
-    const double now = best_state.strip_mm, strip = std::max(now * (1 - step), strip_of(state, last, true));
+    const double now = home.strip_mm, strip = std::max(now * (1 - step), strip_of(state, last, true));
     if (strip >= now) return false;  // what is locked there ends the squeeze
     std::vector<std::size_t> out;
     const bool may_go = last >= static_cast<int>(problem.locked.sheet_stock.size()) && last > 0;
-    if (strip < narrowest && may_go && share(random) < 0.9) return draining = drain();
-    if (strip < narrowest && may_go) {
+    const bool stuck = since_better >= 3;
+    if (may_go && share(random) < (strip < narrowest || stuck ? 0.95 : 0)) return draining = drain();
+    if (may_go && (strip < narrowest || (stuck && share(random) < 0.5))) {
         state.sheets.pop_back();
         all_active();
         state.strip_mm = room(state, last - 1).box.width();
@@ -284,16 +285,73 @@ void Separation::Search::disturb() {
     gather();
 }
 
+/// Valid again: where the next squeezes begin, if it gained anything or was a kick; true where it is the best.
+bool Separation::Search::settle(bool kicked) {
+    tidy();
+    state.strip_mm = strip_of(state);
+    if (!kicked && !ahead(state, home)) return false;
+    home = state;
+    since_better = 0;
+    step = kicked ? 0.03 : std::min(0.035, 1.25 * step);
+    tried.clear();
+    return accept();
+}
+
+/// A few large parts change places in the best layout, with some room to settle.
+void Separation::Search::kick() {
+    state = best_state;
+    all_active();
+    draining = false;
+    const int last = static_cast<int>(state.sheets.size()) - 1;
+    state.strip_mm = std::min(room(state, last).box.width(), state.strip_mm * (1.02 + 0.08 * share(random)));
+    gather();
+    for (unsigned k = 1 + random() % 3; k > 0; --k) disturb();
+}
+
+/// Another first layout, the larger parts first on the whole; false where some part finds no place in it.
+bool Separation::Search::start_anew() {
+    std::vector<std::pair<double, std::size_t>> order;
+    for (std::size_t i = 0; i < items.size(); ++i)
+        order.emplace_back(items[i].turns->body(0).size * (0.75 + 0.5 * share(random)), i);
+    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    state = {};
+    state.spots.assign(items.size(), {});
+    members.clear();
+    lock_in();
+    std::vector<int> left;
+    for (const Stock& s : problem.stock) left.push_back(s.count < 0 ? static_cast<int>(items.size()) : s.count);
+    std::vector<double> used(state.sheets.size(), 0);
+    for (const auto& [key, i] : order) {
+        if (going && !going()) return false;
+        if (!place(i, left, used)) return false;
+        used.resize(state.sheets.size(), 0);
+        used[static_cast<std::size_t>(state.spots[i].sheet)] += items[i].area;
+    }
+    sort_sheets();
+    state.strip_mm = strip_of(state);
+    return true;
+}
+
 bool Separation::Search::squeeze(const KeepGoing& keep_going) {
-    if (weights.empty()) return false;
-    constexpr double least_step = 0.005, most_step = 0.035;
-    constexpr int most_tried = 6;
-    if (tried.empty()) {
-        state = best_state;
+    if (weights.empty() || best_state.sheets.empty()) return false;
+    constexpr double least_step = 0.005;
+    constexpr int most_tried = 6, most_in_vain = 8;
+    bool kicked = false;
+    if (since_better >= most_in_vain) {
+        going = keep_going;
+        if (problem.locked.placements.empty() && share(random) < 0.6) {
+            if (start_anew()) settle(true);
+            return false;
+        }
+        kick();
+        kicked = true;
+    } else if (tried.empty()) {
+        state = home;
         all_active();
         draining = false;
         if (!narrow()) {
             step = std::max(least_step, step / 2);
+            ++since_better;
             return false;
         }
     } else {
@@ -301,24 +359,23 @@ bool Separation::Search::squeeze(const KeepGoing& keep_going) {
         const double u = share(random);
         state = tried[static_cast<std::size_t>(u * u * static_cast<double>(tried.size()))].state;
         all_active();
-        disturb();
+        draining = false;
+        // What was too narrow for it may be wide enough when less is asked.
+        const double looser = home.strip_mm * (1 - least_step);
+        if (state.sheets.size() == home.sheets.size() && state.strip_mm < looser) state.strip_mm = looser;
+        if (share(random) < 0.6) disturb();
     }
     const bool separated = separate(keep_going, draining);
-    // To judge a layout takes a moment as well.
     if (keep_going && !keep_going()) return false;
-    if (separated && accept()) {
-        tried.clear();
-        since_better = 0;
-        step = std::min(most_step, 1.25 * step);
-        return true;
+    if (separated) return settle(kicked);
+    if (kicked) return false;  // another part, another place
+    if (draining) {
+        if (++drained % 24 == 0) ++since_better;
+        return false;
     }
-    if (!draining) ++since_better;
-    if (draining) return false;  // another part, another place
-    if (!separated) {
-        tried.push_back({state, left_over});
-        std::sort(tried.begin(), tried.end(),
-                  [](const Tried& a, const Tried& b) { return a.left_over < b.left_over; });
-    }
+    ++since_better;
+    tried.push_back({state, left_over});
+    std::sort(tried.begin(), tried.end(), [](const Tried& a, const Tried& b) { return a.left_over < b.left_over; });
     if (++failures % most_tried != 0) return false;
     // That was too much to ask.
     tried.clear();

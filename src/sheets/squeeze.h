@@ -122,10 +122,12 @@ struct Separation::Search {
     std::vector<float> block_weights;
     std::vector<double> widths;  ///< the least of each item in any turn
     State state, best_state;
+    State home;  ///< valid, where squeezes begin: the best, or what became of it after a kick
     Layout best;
     KeepGoing going;  ///< while the first layout is built: a large part alone may take long
     double step = 0.03;
     int failures = 0;
+    int drained = 0;
     int since_better = 0;   ///< squeezes that came to nothing since the last that did not
     bool draining = false;  ///< parts leave the last sheet one by one
     double left_over = 0;
@@ -211,6 +213,10 @@ struct Separation::Search {
     bool is_free(std::size_t i, const Spot& spot) { return loss(i, spot, 1e-12) <= 0; }
 
     bool begin(const KeepGoing& keep_going);
+    bool ahead(const State& a, const State& b) const {
+        if (std::abs(measure(a) - measure(b)) > 1e-6) return measure(a) < measure(b);
+        return area_on_last(a) < area_on_last(b) - 1;
+    }
     std::optional<Spot> first_spot(std::size_t i, int sheet, int samples);
     bool open_sheet(std::size_t i, std::vector<int>& left, int priority);
     bool place(std::size_t i, std::vector<int>& left, std::vector<double>& used);
@@ -230,6 +236,9 @@ struct Separation::Search {
     bool squeeze(const KeepGoing& keep_going);
     bool narrow();
     bool drain();
+    void kick();
+    bool start_anew();
+    bool settle(bool kicked);
     double area_on_last(const State& s) const;
     double measure(const State& s) const {
         constexpr double longest_sheet_mm = 1e6;

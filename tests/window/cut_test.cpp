@@ -168,7 +168,7 @@ TEST_CASE("a part that is dragged onto another is shown to collide, slides along
 TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is not taken away", "[cut]") {
     Window w;
     open_cut(w);
-    REQUIRE(w.click("Stock and lengths"));
+    REQUIRE(w.click("Stock"));
     CHECK(says(w, "No offcuts yet"));
     REQUIRE(w.choose("of what", 2));
     REQUIRE(w.click("Add another"));

@@ -5,6 +5,7 @@
 #include <QFile>
 #include <QToolButton>
 
+#include "app/cut/sheet_drawing.h"
 #include "app/keeping/journal.h"
 #include "app/look/theme.h"
 #include "app/measure/photo_view.h"
@@ -153,6 +154,30 @@ void show_instruments(Window& w, const std::function<void(const QString&)>& shoo
     }
 }
 
+/// A press on a part of the first sheet.
+void choose_part(driver::Window& w) {
+    auto* view = static_cast<app::SheetDrawing*>(w.step_drawing("Cut"));
+    const auto& sheets = w.document.computed()->results.sheets.front();
+    const auto& at = sheets.layout->placements.front();
+    const auto shape = sheets::placed(*sheets.problem, at);
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->to_widget(geometry::centroid(shape)).toPoint());
+}
+
+void show_outlines(driver::Window& w, const QString& path) {
+    QFile file(path);
+    if (!file.open(QIODevice::WriteOnly)) return;
+    file.write(
+        "0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n8\nPANELS\n90\n6\n70\n1\n10\n0\n20\n0\n10\n900\n20\n0\n10\n900\n20\n"
+        "300\n"
+        "10\n400\n20\n300\n10\n400\n20\n700\n10\n0\n20\n700\n0\nCIRCLE\n8\nHOLES\n10\n200\n20\n200\n40\n60\n0\nENDSEC"
+        "\n0\n"
+        "EOF\n");
+    file.close();
+    w.main.show_sheet("outlines");
+    w.fill("drawing file", path);
+    w.choose("openings", 2);
+}
+
 /// Two jobs that were left without saving, as the next start finds them.
 void leave_work() {
     for (const char* name : {"Fit-out of Ternlight", "Saloon lockers"}) {
@@ -255,6 +280,18 @@ int main(int argc, char** argv) {
         w.main.show_sheet("stock");
         w.choose("of what", 2);
         shoot("stock");
+        w.choose("of what", 0);
+        shoot("stock-panels");
+        w.key(Qt::Key_Escape);
+        choose_part(w);
+        shoot("cut-part");
+        w.click("Layouts");
+        QTest::qWait(50);
+        w.click("Keep the one in use");
+        shoot("layouts");
+        show_outlines(w, folder.filePath("yard.dxf"));
+        shoot("outlines");
+        w.key(Qt::Key_Escape);
         w.main.show_step("Pieces");
         show_schools(folder.path());
         show_instruments(w, shoot);

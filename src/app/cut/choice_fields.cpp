@@ -4,6 +4,7 @@
 
 #include "job/cut_sheets.h"
 #include "job/in_full.h"
+#include "sheets/place_on.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
@@ -25,7 +26,24 @@ void pin(Document& document, CutState& state, const std::string& part_id) {
                   [&](job::Job& job) { job::use_layout(job, lock); });
 }
 
-/// Turned by its next allowed angle about its middle, where it can lie so.
+/// To where it finds room on another sheet; where there is none, the drawing says so.
+void send(Document& document, CutState& state, const std::string& part_id, int sheet) {
+    const auto* r = state.result();
+    if (!r) return;
+    sheets::Problem free = *r->problem;
+    free.locked = {};  // by hand a pinned part may be moved
+    const auto at = std::find_if(r->layout->placements.begin(), r->layout->placements.end(), [&](const auto& one) {
+        return free.parts[static_cast<std::size_t>(one.part)].id == part_id;
+    });
+    if (at == r->layout->placements.end()) return;
+    const auto which = static_cast<std::size_t>(at - r->layout->placements.begin());
+    const auto moved = sheets::moved_to_sheet(free, *r->layout, which, sheet);
+    if (!moved) return state.refuse(QString("Sheet %1 has no room for it beside what lies there.").arg(sheet + 1));
+    auto lock = job::lock_layout(*r, *moved);
+    for (auto& one : lock.placements) one.pinned = state.is_pinned(one.part_id);
+    document.edit("Send a part to another sheet", [&](job::Job& job) { job::use_layout(job, lock); });
+}
+
 void add_part(FieldList& fields, Document& document, CutState& state) {
     const auto* r = state.result();
     const auto part = std::find_if(r->problem->parts.begin(), r->problem->parts.end(),
@@ -36,8 +54,37 @@ void add_part(FieldList& fields, Document& document, CutState& state) {
     fields.heading(QString::fromStdString(part->id + ", " + r->part_names[k]));
     fields.heading(
         QString("%1 along the grain, %2 across").arg(length(document, size.x()), length(document, size.y())));
+    std::vector<int> there;  // the sheets that it may go to, as the menu names them
+    QStringList names;
+    const int sheets = static_cast<int>(r->layout->sheet_stock.size());
+    for (int s = 0; s < sheets; ++s) {
+        if (s == state.choice.sheet) continue;
+        there.push_back(s);
+        names << QString("sheet %1").arg(s + 1);
+    }
+    there.push_back(sheets);
+    names << "a sheet of its own";
+    fields.menu("Send it to another sheet", names, [&document, &state, id = part->id, there](const QVariant& v) {
+        send(document, state, id, there[static_cast<std::size_t>(v.toInt())]);
+    });
     fields.button(state.is_pinned(part->id) ? "Unpin it" : "Pin it where it lies",
                   [&document, &state, id = part->id] { pin(document, state, id); });
+}
+
+/// What of the sheet is left to be used, and what is lost between the parts, and to what.
+void add_what_is_left(FieldList& fields, const Document& document, const CutState& state, int sheet) {
+    job::Job trial = document.job();
+    trial.cut_sheets.clear();
+    job::mark_cut(trial, *state.result(), sheet);
+    if (trial.cut_sheets.empty()) return;
+    const auto& cut = trial.cut_sheets.front();
+    double kept = 0, parts = 0;
+    for (const auto& piece : job::rest_of(cut, trial.cutting)) kept += geometry::area_mm2(piece);
+    for (const auto& part : cut.parts) parts += geometry::area_mm2(part.outline);
+    const double lost = std::max(0.0, geometry::area_mm2(cut.shape) - parts - kept);
+    fields.heading(QString("%1 can be kept, %2 is lost").arg(document.area(kept), document.area(lost)));
+    fields.heading(QString("lost: the saw's way, the edge, and strips under %1")
+                       .arg(length(document, trial.cutting.least_offcut_mm)));
 }
 
 void add_sheet(FieldList& fields, Document& document, CutState& state) {
@@ -56,6 +103,7 @@ void add_sheet(FieldList& fields, Document& document, CutState& state) {
     fields.heading(offcut.empty() ? QString("Sheet %1").arg(s + 1) : "Offcut " + QString::fromStdString(offcut));
     fields.heading(
         QString("%1 %2, %3 % used").arg(parts).arg(parts == 1 ? "part" : "parts").arg(100 * used / whole, 0, 'f', 0));
+    add_what_is_left(fields, document, state, s);
     fields.button("It has been cut", [&document, &state, s] {
         const auto* result = state.result();
         if (!result) return;
@@ -73,9 +121,9 @@ void add_cut_sheet(FieldList& fields, Document& document, CutState& state) {
     for (const auto& piece : rest) left += geometry::area_mm2(piece);
     fields.heading(rest.empty()
                        ? QString("nothing of use is left of it")
-                       : QString("%1, %2 m², left")
+                       : QString("%1, %2, left")
                              .arg(rest.size() == 1 ? QString("one offcut") : QString("%1 offcuts").arg(rest.size()))
-                             .arg(left / 1e6, 0, 'f', 2));
+                             .arg(document.area(left)));
     if (!cut.rest_kept && !rest.empty())
         fields.button("Keep what is left", [&document, id] {
             document.edit("Keep what is left of a sheet", [&](job::Job& job) { job::keep_rest(job, id); });

@@ -6,10 +6,12 @@
 
 #include "app/cut/choice_fields.h"
 #include "app/cut/material_fields.h"
+#include "app/cut/part_picture.h"
 #include "app/cut/sheet_drawing.h"
 #include "app/document/nest_search.h"
 #include "app/look/theme.h"
 #include "app/widgets/step.h"
+#include "sheets/separate.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -47,6 +49,8 @@ class CutStep : public Step {
         progress_ = panel->words({});
         findings_ = new FindingsBox;
         panel->add(findings_);
+        part_ = new PartPicture(document_);
+        panel->add(part_);
         form_ = new_form();
         panel->add(form_);
         panel->end();
@@ -65,7 +69,14 @@ class CutStep : public Step {
             bar_->setValue(static_cast<int>(share * 100));
             progress_->setText(QString("best so far: %1 sheets, %2 % used").arg(sheets).arg(100 * used, 0, 'f', 1));
         });
+        connect(&nest_, &NestSearch::bettered, this, [this](const std::shared_ptr<const sheets::Layout>& best) {
+            const auto* r = state_.result();
+            const bool same = r && r->material_id == sought_.material_id && *r->problem == *sought_.problem;
+            if (same && nest_.running() && sheets::better(*best, *r->layout)) state_.show_found(best);
+        });
         connect(&nest_, &NestSearch::finished, this, &CutStep::take);
+        connect(part_, &PartPicture::piece_asked, this, [this] { emit wants_step("Pieces"); });
+        connect(part_, &PartPicture::boat_asked, this, [this] { emit wants_step("Pieces in the boat"); });
         connect(&state_, &CutState::changed, this, &CutStep::refresh);
         connect(static_cast<SheetDrawing*>(stage_), &SheetDrawing::piece_asked, this,
                 [this] { emit wants_step("Pieces"); });
@@ -81,11 +92,14 @@ class CutStep : public Step {
   private:
     void add_ways_to_sheets(Panel& panel) {
         auto* more = new QHBoxLayout;
-        for (const auto& [words, sheet] : {std::pair("Stock and lengths", "stock"), {"Cost and shopping", "cost"}}) {
+        for (const auto& [words, sheet] :
+             {std::pair("Stock", "stock"), {"Cost and shopping", "cost"}, {"Layouts", "layouts of "}}) {
             auto* b = new QPushButton(words);
             b->setObjectName("quiet");
             more->addWidget(b);
-            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] { emit wants_sheet(name); });
+            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] {
+                emit wants_sheet(name.endsWith(' ') ? name + QString::fromStdString(state_.material_id()) : name);
+            });
         }
         more->addStretch(1);
         panel.column()->insertLayout(panel.column()->count(), more);
@@ -105,17 +119,13 @@ class CutStep : public Step {
 
     void take(const std::shared_ptr<const sheets::Layout>& layout) {
         bar_->hide();
+        state_.show_found(nullptr);
         const auto* r = state_.result();
-        const auto better = [](const sheets::Layout& a, const sheets::Layout& b) {
-            if (a.unplaced.size() != b.unplaced.size()) return a.unplaced.size() < b.unplaced.size();
-            if (a.sheet_stock.size() != b.sheet_stock.size()) return a.sheet_stock.size() < b.sheet_stock.size();
-            return a.utilisation > b.utilisation + 1e-9;
-        };
         if (!r || r->material_id != sought_.material_id || !(*r->problem == *sought_.problem)) {
             progress_->setText("The parts have changed since the search began; its layout was let go.");
         } else if (!layout) {
             progress_->setText("The search failed for lack of memory; the layout before stays.");
-        } else if (!layout->unplaced.empty() || !better(*layout, *r->layout)) {
+        } else if (!layout->unplaced.empty() || !sheets::better(*layout, *r->layout)) {
             progress_->setText("Nothing better was found.");
         } else {
             progress_->setText(QString("Found %1 sheets, %2 % used, and kept it.")
@@ -146,6 +156,7 @@ class CutStep : public Step {
     void refresh() {
         const auto* r = state_.result();
         refresh_materials();
+        part_->show_part(r && state_.choice.what == CutChoice::What::part ? state_.choice.part_id : std::string());
         for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_})
             w->setVisible(r != nullptr);
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
@@ -174,19 +185,18 @@ class CutStep : public Step {
         form_->show_fields(fields.take());
         if (!r) return;
         double whole = 0, used = 0;
-        for (int s : r->layout->sheet_stock)
+        const auto& layout = state_.layout();
+        for (int s : layout.sheet_stock)
             whole += geometry::area_mm2(r->problem->stock[static_cast<std::size_t>(s)].shape);
-        for (const auto& at : r->layout->placements)
+        for (const auto& at : layout.placements)
             used += geometry::area_mm2(r->problem->parts[static_cast<std::size_t>(at.part)].shape);
-        sheets_->show_value(QString::number(r->layout->sheet_stock.size()),
-                            r->layout->unplaced.empty()
-                                ? ""
-                                : QString("and %1 parts without a place").arg(r->layout->unplaced.size()),
-                            {});
-        used_->show_value(QString::number(100 * r->layout->utilisation, 'f', 1), "%",
+        sheets_->show_value(
+            QString::number(layout.sheet_stock.size()),
+            layout.unplaced.empty() ? "" : QString("and %1 parts without a place").arg(layout.unplaced.size()), {});
+        used_->show_value(QString::number(100 * layout.utilisation, 'f', 1), "%",
                           "Area of the parts over the area of the sheets; the last sheet counts only up to the "
                           "upright line that clears its parts.");
-        left_->show_value(QString::number((whole - used) / 1e6, 'f', 2), "m²",
+        left_->show_value(document_.area_number(whole - used), document_.area_unit(),
                           "Keep it with its shape: the next small part may come from it.");
         const auto* m = state_.material();
         const bool pending = state_.computed().results.sheets_pending;
@@ -228,6 +238,7 @@ class CutStep : public Step {
     QPushButton *search_, *keep_, *act_;
     QProgressBar* bar_;
     FindingsBox* findings_;
+    PartPicture* part_;
     Form* form_;
 };
 

@@ -8,13 +8,11 @@
 #include <algorithm>
 
 #include "exchange/cut_list.h"
-#include "exchange/drawing.h"
 #include "exchange/sheet_plan.h"
 #include "exchange/step_file.h"
 #include "job/file_io.h"
 #include "job/in_full.h"
 #include "paper/cut_papers.h"
-#include "paper/pdf.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -29,6 +27,8 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     what_->setAccessibleName("piece or part");
     format_ = panel_->choice("written as", {});
     format_->setAccessibleName("written as");
+    form_ = new Form([&d = document_] { return d.unit(); });
+    panel_->add(form_);
     path_ = new QLineEdit;
     path_->setAccessibleName("file");
     panel_->field("to the file", path_);
@@ -109,9 +109,11 @@ PapersSheet::Of PapersSheet::chosen() const {
 const std::vector<PapersSheet::Written>& PapersSheet::written_as() const {
     static const std::vector<Written> piece{{"PDF at 1:1 on A4", "pdf"},
                                             {"PDF at 1:1 on A3", "pdf"},
+                                            {"PDF at 1:1 on a roll", "pdf"},
                                             {"DXF, faces and marks in layers", "dxf"},
                                             {"SVG at 1:1", "svg"},
-                                            {"CSV, ordinates and bevels", "csv"},
+                                            {"CSV, the edge across and up, with bevels", "csv"},
+                                            {"CSV, ordinates from base lines", "csv"},
                                             {"STEP, solids with their bevels", "step"}};
     static const std::vector<Written> sheet{{"DXF, outlines, openings and marks in layers", "dxf"},
                                             {"SVG at 1:1", "svg"}};
@@ -135,6 +137,27 @@ void PapersSheet::offer_formats() {
         format_->setCurrentIndex(0);
     }
     print_->setEnabled(!ids_.empty() && chosen() == Of::piece);
+    FieldList fields;
+    const int format = format_->currentIndex();
+    if (chosen() == Of::piece && (format <= last_pdf || format == 5 || format == 6))
+        fields.length(
+            "stations every", step_mm_, [this](const QVariant& v) { step_mm_ = v.toDouble(); }, least_step_mm,
+            most_step_mm);
+    if (chosen() == Of::piece && format == last_pdf)
+        fields.length(
+            "roll, wide", roll_mm_, [this](const QVariant& v) { roll_mm_ = v.toDouble(), propose_path(); },
+            paper::least_roll_mm, paper::most_roll_mm);
+    form_->show_fields(fields.take());
+}
+
+paper::PdfOptions PapersSheet::pdf_options() const {
+    static constexpr paper::Size sizes[] = {paper::Size::a4, paper::Size::a3, paper::Size::roll};
+    return {sizes[std::clamp(format_->currentIndex(), 0, last_pdf)], 10, roll_mm_};
+}
+
+Result<exchange::Drawing> PapersSheet::drawing() const {
+    const auto computed = document_.computed();
+    return exchange::drawing_of(computed->job, computed->results, chosen_id(), step_mm_);
 }
 
 void PapersSheet::propose_path() {
@@ -155,28 +178,29 @@ void PapersSheet::propose_path() {
     }
     pages_->clear();
     if (chosen() != Of::piece) return;
-    if (const auto drawing =
-            exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
-        drawing && format < 2) {
-        const auto t = paper::tiling_for(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10});
-        pages_->setText(QString("%1 tiles of %2 across and %3 down carry something and are printed, after the table.")
-                            .arg(paper::printed_tiles(*drawing, t).size())
-                            .arg(t.columns)
-                            .arg(t.rows));
-    }
+    const auto drawn = drawing();
+    if (!drawn || static_cast<int>(format) > last_pdf) return;
+    const auto options = pdf_options();
+    const auto laid = paper::laid_for(*drawn, options);
+    const auto t = paper::tiling_for(laid, options);
+    pages_->setText(QString("%1 %2 of %3 across and %4 down carry something and are printed, after the table.")
+                        .arg(paper::printed_tiles(laid, t).size())
+                        .arg(options.size == paper::Size::roll ? "strips" : "tiles")
+                        .arg(t.columns)
+                        .arg(t.rows));
 }
 
 void PapersSheet::print() {
-    const auto drawing = exchange::drawing_of(document_.computed()->job, document_.computed()->results, chosen_id());
-    if (!drawing) return fault_->say(QString::fromStdString(drawing.error().message));
-    const paper::PdfOptions options{format_->currentIndex() == 1 ? paper::Size::a3 : paper::Size::a4, 10};
-    if (const auto fault = paper::too_many_pages(*drawing, options))
+    const auto drawn = drawing();
+    if (!drawn) return fault_->say(QString::fromStdString(drawn.error().message));
+    const auto options = pdf_options();
+    if (const auto fault = paper::too_many_pages(*drawn, options))
         return fault_->say("Not printed: " + QString::fromStdString(fault->message) + ".");
     QPrinter printer(QPrinter::HighResolution);
     printer.setFullPage(true);
     QPrintDialog dialog(&printer, this);
     if (dialog.exec() != QDialog::Accepted) return;
-    paper::paint_pages(*drawing, options, printer);
+    paper::paint_pages(*drawn, options, printer);
     emit said("Sent to the printer at 1:1. Measure the line of 100 mm before you cut.");
 }
 
@@ -211,12 +235,14 @@ Result<bool> PapersSheet::write_to(const std::string& path) const {
             }
         }
     }
-    if (format == 5) return exchange::write_step(job, results, {job::piece_of_part(chosen_id())}, path);
-    const auto drawing = exchange::drawing_of(job, results, chosen_id());
-    if (!drawing) return drawing.error();
-    const exchange::Format formats[] = {exchange::Format::dxf, exchange::Format::svg, exchange::Format::csv};
-    return format < 2 ? paper::write_pdf(*drawing, {format == 0 ? paper::Size::a4 : paper::Size::a3, 10}, path)
-                      : exchange::write_drawing(*drawing, formats[format - 2], path);
+    constexpr int step_format = 7;
+    if (format == step_format) return exchange::write_step(job, results, {job::piece_of_part(chosen_id())}, path);
+    const auto drawn = drawing();
+    if (!drawn) return drawn.error();
+    if (format <= last_pdf) return paper::write_pdf(*drawn, pdf_options(), path);
+    using F = exchange::Format;
+    static constexpr F formats[] = {F::dxf, F::svg, F::csv, F::ordinates};
+    return exchange::write_drawing(*drawn, formats[format - last_pdf - 1], path);
 }
 
 void PapersSheet::write() {

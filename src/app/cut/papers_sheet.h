@@ -5,6 +5,8 @@
 #include <QLineEdit>
 
 #include "app/widgets/side_sheet.h"
+#include "exchange/drawing.h"
+#include "paper/pdf.h"
 
 namespace bevelsmith::app {
 
@@ -28,10 +30,17 @@ class PapersSheet : public SideSheet {
     void write();
     void print();
     std::string chosen_id() const;
+    /// Of the piece or part that is chosen.
+    Result<exchange::Drawing> drawing() const;
+    paper::PdfOptions pdf_options() const;
+    static constexpr int last_pdf = 2;  ///< of the ways in which a piece is written
+    static constexpr double least_step_mm = 10, most_step_mm = 2000;
     QComboBox *what_, *format_;
     QLineEdit* path_;
     QLabel* pages_;
+    Form* form_;
     FaultLine* fault_;
+    double step_mm_ = exchange::row_spacing_mm, roll_mm_ = paper::PdfOptions().roll_width_mm;
     QPushButton *act_, *print_;
     std::vector<std::string> ids_;
     bool own_path_ = false;

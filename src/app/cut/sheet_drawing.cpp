@@ -44,9 +44,10 @@ void SheetDrawing::draw(Pencil& pencil) {
     pencil.painter().setFont(Theme::font(size::text_small));
     const QString wrong = !collision_.empty() ? QString::fromStdString(collision_) : state_.refusal;
     pencil.painter().setPen(wrong.isEmpty() ? c.faint : c.stop);
-    pencil.painter().drawText(
-        QRectF(16, 8, width() - 32, 18), Qt::AlignLeft,
-        wrong.isEmpty() ? "drag a part to move it, R turns it, twice: its piece; good face up" : wrong);
+    pencil.painter().drawText(QRectF(16, 8, width() - 32, 18), Qt::AlignLeft,
+                              state_.searching() ? "the best layout so far; it can be changed when the search is over"
+                              : wrong.isEmpty() ? "drag a part to move it, R turns it, twice: its piece; good face up"
+                                                : wrong);
 }
 
 void SheetDrawing::draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const {
@@ -64,7 +65,7 @@ void SheetDrawing::draw_ground(Pencil& pencil, const geometry::Polygon& sheet, b
 void SheetDrawing::draw_sheet(Pencil& pencil, int s) const {
     const auto& c = theme().colours();
     const auto& r = *state_.result();
-    const auto stock = static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)]);
+    const auto stock = static_cast<std::size_t>(state_.layout().sheet_stock[static_cast<std::size_t>(s)]);
     const auto sheet = geometry::transformed(r.problem->stock[stock].shape, 0, sheet_origin(s));
     const auto box = geometry::bounding_box(sheet.outer);
     draw_ground(pencil, sheet, state_.choice.what == CutChoice::What::sheet && state_.choice.sheet == s);
@@ -171,7 +172,7 @@ int SheetDrawing::part_at(const Vec2& mm) const {
 }
 
 bool SheetDrawing::press(const Vec2& mm) {
-    if (!state_.result() || state_.computed().results.sheets_pending) return false;
+    if (!state_.result() || state_.searching() || state_.computed().results.sheets_pending) return false;
     setFocus();
     state_.held = part_at(mm);
     state_.refusal.clear();
@@ -274,7 +275,8 @@ void SheetDrawing::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void SheetDrawing::keyPressEvent(QKeyEvent* event) {
-    if (event->key() != Qt::Key_R || state_.held < 0 || state_.held >= static_cast<int>(state_.placements.size()))
+    if (event->key() != Qt::Key_R || state_.searching() || state_.held < 0 ||
+        state_.held >= static_cast<int>(state_.placements.size()))
         return DrawingView::keyPressEvent(event);
     free_ = *state_.result()->problem;
     free_.locked = {};
@@ -344,8 +346,7 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
                 p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
                            QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
                 p.setPen(c.faint);
-                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft,
-                           QString("%1 m² left").arg((whole - used) / 1e6, 0, 'f', 2));
+                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft, state_.document.area(whole - used) + " left");
             }
             x += each;
         }

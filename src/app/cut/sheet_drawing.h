@@ -35,13 +35,28 @@ class CutState : public QObject {
     void show_material(const std::string& id) {
         material_ = id;
         choice = {};
+        found_.reset();
         settle_placements();
         emit changed();
     }
+    /// As drawn: the layout in use, or what a search has found so far. Precondition: there is a result.
+    const sheets::Layout& layout() const { return found_ ? *found_ : *result()->layout; }
+    /// While a search runs, its best is drawn, and nothing can be moved; null when it is over.
+    void show_found(std::shared_ptr<const sheets::Layout> found) {
+        found_ = std::move(found);
+        choice = {};
+        settle_placements();
+        emit changed();
+    }
+    bool searching() const { return found_ != nullptr; }
     /// Placements as drawn: the layout's, with the held part where it has been moved to.
     std::vector<sheets::Placement> placements;
     int held = -1;
     QString refusal;  ///< why the last move was not taken
+    void refuse(const QString& why) {
+        refusal = why;
+        emit changed();
+    }
     CutChoice choice;
     std::string anew;  ///< of a cut sheet: the part that is wanted again
     void choose(const CutChoice& now) {
@@ -60,7 +75,7 @@ class CutState : public QObject {
     void settle_placements() {
         placements.clear();
         held = -1;
-        if (const auto* r = result()) placements = r->layout->placements;
+        if (result()) placements = layout().placements;
     }
 
   signals:
@@ -69,6 +84,7 @@ class CutState : public QObject {
   private:
     void renew() {
         held_ = document.computed();
+        found_.reset();
         // A sheet that is gone gives way to one that something is cut from.
         if (!job::find_material(document.job(), material_)) material_.clear();
         if (material_.empty() && !held_->results.sheets.empty())
@@ -82,6 +98,7 @@ class CutState : public QObject {
     void drop_stale_choice();
     std::shared_ptr<const Computed> held_;
     std::string material_;
+    std::shared_ptr<const sheets::Layout> found_;
 };
 
 /// All sheets in order, in rows that fill the paper, seen from above.
@@ -142,7 +159,7 @@ class SheetDrawing : public DrawingView {
         for (const auto* cut : state_.cut_sheets()) take(cut->shape);
         return out;
     }
-    int sheet_count() const { return static_cast<int>(state_.result()->layout->sheet_stock.size()); }
+    int sheet_count() const { return static_cast<int>(state_.layout().sheet_stock.size()); }
     /// Those to be cut, then those that have been.
     int drawn_count() const { return std::max(1, sheet_count() + static_cast<int>(state_.cut_sheets().size())); }
     /// From a sheet to the next beside it and below it.

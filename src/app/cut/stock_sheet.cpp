@@ -55,8 +55,19 @@ StockSheet::StockSheet(Document& document) : SideSheet(document, "Stock and leng
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
     fault_ = panel_->fault();
-    another_ = panel_->quiet_button("Add another");
-    gone_ = panel_->quiet_button("Remove it");
+    auto* row = new QHBoxLayout;
+    const auto quiet = [row](const QString& words) {
+        auto* b = new QPushButton(words);
+        b->setObjectName("quiet");
+        row->addWidget(b);
+        return b;
+    };
+    another_ = quiet("Add another");
+    gone_ = quiet("Remove it");
+    photo_ = quiet("Trace in a photo");
+    drawing_ = quiet("From a DXF");
+    row->addStretch(1);
+    panel_->column()->addLayout(row);
     plan_ = panel_->words({}, false);
     picture_ = new BarPicture(document_);
     panel_->add(picture_);
@@ -68,6 +79,8 @@ StockSheet::StockSheet(Document& document) : SideSheet(document, "Stock and leng
     });
     connect(another_, &QPushButton::clicked, this, &StockSheet::add);
     connect(gone_, &QPushButton::clicked, this, &StockSheet::remove);
+    connect(photo_, &QPushButton::clicked, this, [this] { emit wants_sheet("photo of a panel"); });
+    connect(drawing_, &QPushButton::clicked, this, [this] { emit wants_sheet("outlines"); });
     connect(&document_, &Document::job_changed, this, &StockSheet::refresh);
     connect(&document_, &Document::computed_changed, this, &StockSheet::refresh);
     refresh();
@@ -262,6 +275,8 @@ void StockSheet::say_plan() {
 void StockSheet::refresh() {
     const std::size_t n = count();
     gone_->setVisible(n > 0);
+    photo_->setVisible(shown_ == Shown::offcuts);
+    drawing_->setVisible(shown_ == Shown::offcuts);
     static const char* words[] = {
         "No offcuts yet. Mark a sheet as cut in Cut and keep what is left, or describe a panel here: they are used "
         "first.",

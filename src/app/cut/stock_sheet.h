@@ -29,7 +29,7 @@ class StockSheet : public SideSheet {
     BarPicture* picture_;
     QLabel *empty_, *plan_;
     FaultLine* fault_;
-    QPushButton *another_, *gone_;
+    QPushButton *another_, *gone_, *photo_, *drawing_;
 };
 
 /// Bars as they are cut, one under another.

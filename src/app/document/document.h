@@ -90,6 +90,13 @@ class Document : public QObject {
     }
     /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even
     /// where lengths are shown in fractions.
+    /// Areas: square metres, or square feet where lengths are in inches or feet.
+    QString area_number(double mm2) const {
+        constexpr double mm2_per_ft2 = 12 * units::mm_per_inch * 12 * units::mm_per_inch;
+        return QString::number(mm2 / (units::in_inches(job_.unit) ? mm2_per_ft2 : 1e6), 'f', 2);
+    }
+    QString area_unit() const { return units::in_inches(job_.unit) ? "ft²" : "m²"; }
+    QString area(double mm2) const { return area_number(mm2) + " " + area_unit(); }
     QString fine(double mm) const { return fine_number(mm) + " " + fine_unit(); }
     QString fine_number(double mm) const;
     QString fine_unit() const;

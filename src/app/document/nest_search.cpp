@@ -14,9 +14,18 @@ void NestSearch::start(std::shared_ptr<const sheets::Problem> problem, double se
         sheets::NestOptions options;
         options.seconds = seconds;
         options.seed = seed;
-        options.progress = [this](const sheets::Progress& p) {
+        options.progress = [this, known = 0.0, on = 0](const sheets::Progress& p) mutable {
+            std::shared_ptr<const sheets::Layout> best;
+            if (p.best && (p.sheets != on || p.utilisation != known))
+                best = std::make_shared<const sheets::Layout>(*p.best);
+            on = p.sheets, known = p.utilisation;
             QMetaObject::invokeMethod(
-                this, [this, p] { emit progressed(p.share, p.sheets, p.utilisation); }, Qt::QueuedConnection);
+                this,
+                [this, share = p.share, on, known, best] {
+                    emit progressed(share, on, known);
+                    if (best) emit bettered(best);
+                },
+                Qt::QueuedConnection);
             return !stop_;
         };
         std::shared_ptr<const sheets::Layout> layout;

@@ -24,6 +24,8 @@ class NestSearch : public QObject {
 
   signals:
     void progressed(double share, int sheets, double utilisation);
+    /// The best so far, whenever there is a better one.
+    void bettered(std::shared_ptr<const sheets::Layout> best);
     /// Null where the search failed for lack of memory.
     void finished(std::shared_ptr<const sheets::Layout> layout);
 

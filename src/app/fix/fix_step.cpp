@@ -137,7 +137,7 @@ class FixStep : public Step {
                      "half on the hull.")
                  .arg(t.strip_widths_mm.size())
                  .arg(document_.length(document_.computed()->job.fixing_rules.strip_step_mm)));
-        show(1, "glass", QString::number(t.glass_area_m2, 'f', 2), "m²",
+        show(1, "glass", document_.area_number(t.glass_area_m2 * 1e6), document_.area_unit(),
              QString("Both sides: the sum of the widths times the edge's length of %1.")
                  .arg(document_.length(t.edge_length_mm)));
         show(2, "resin", QString::number(t.resin_mass_kg, 'f', 2), "kg",

@@ -5,6 +5,7 @@
 #include <QtConcurrentRun>
 
 #include "app/measure/photo_view.h"
+#include "job/drawn_shapes.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::app {
@@ -25,7 +26,9 @@ constexpr int largest_megabytes = 1024;
 
 }  // namespace
 
-PhotoSheet::PhotoSheet(Document& document) : SideSheet(document, "Template from a photo") {
+PhotoSheet::PhotoSheet(Document& document, As as)
+    : SideSheet(document, as == As::panel ? "A panel from a photo" : "Template from a photo"), as_(as) {
+    if (as_ == As::panel) name_ = "from a photo";
     setFixedWidth(narrowest);
     auto* column = static_cast<QVBoxLayout*>(layout());
     column->removeWidget(panel_);
@@ -154,7 +157,13 @@ void PhotoSheet::remap() {
 
 void PhotoSheet::refresh() {
     FieldList fields;
-    fields.text("name", name_, [this](const QVariant& v) { name_ = v.toString().toStdString(); });
+    fields.text(as_ == As::panel ? "written on it" : "name", name_,
+                [this](const QVariant& v) { name_ = v.toString().toStdString(); });
+    if (as_ == As::panel) {
+        QStringList materials;
+        for (const auto& m : document_.job().materials) materials << QString::fromStdString(m.name);
+        fields.choice("of", material_, materials, [this](const QVariant& v) { material_ = std::max(0, v.toInt()); });
+    }
     const char* names[] = {"mark 1 to 2", "mark 2 to 3", "mark 3 to 4", "mark 4 to 1"};
     for (std::size_t k = 0; k < 4; ++k)
         fields.length(
@@ -194,14 +203,16 @@ void PhotoSheet::refresh() {
     double worst = 0;
     int unsure = 0;
     for (const auto& p : points) worst = std::max(worst, p.sigma_mm), unsure += p.sure ? 0 : 1;
-    found_->setText(
-        points.empty() ? QString("The outline will stand here as crosses. Drag a cross to correct it, double-click "
-                                 "puts one in, a frame chooses many.")
-                       : QString("%1 points, ± %2 at worst (1 s.d.)%3. Keep what meets the hull: frame it, then keep "
-                                 "only the chosen. Page keys step, Delete removes.")
-                             .arg(points.size())
-                             .arg(document_.fine(worst))
-                             .arg(unsure > 0 ? QString(", %1 unsure (red)").arg(unsure) : QString()));
+    found_->setText(points.empty()
+                        ? QString("The outline will stand here as crosses. Drag a cross to correct it, double-click "
+                                  "puts one in, a frame chooses many.")
+                        : QString("%1 points, ± %2 at worst (1 s.d.)%3. %4 Page keys step, Delete removes.")
+                              .arg(points.size())
+                              .arg(document_.fine(worst))
+                              .arg(unsure > 0 ? QString(", %1 unsure (red)").arg(unsure) : QString(),
+                                   as_ == As::panel
+                                       ? QString("They are the panel's whole edge.")
+                                       : QString("Keep what meets the hull: frame it, then keep only the chosen.")));
     find_->setEnabled(map_.has_value() && !finding_.isRunning());
     forget_->setVisible(!view_->straight().empty());
     keep_->setEnabled(!points.empty());
@@ -251,7 +262,27 @@ void PhotoSheet::place_point(int index, const Vec2& pixel) {
     refresh();
 }
 
+/// The whole outline as a panel; its grain runs from mark 1 to mark 2.
+void PhotoSheet::take_panel() {
+    const auto& materials = document_.job().materials;
+    const std::string material =
+        materials.empty()
+            ? std::string()
+            : materials[static_cast<std::size_t>(std::min<int>(material_, static_cast<int>(materials.size()) - 1))]
+                  .id;
+    geometry::Polygon shape;
+    for (const auto& p : view_->points()) shape.outer.push_back(p.face);
+    job::Job trial = document_.job();
+    const auto added = job::add_offcut(trial, material, name_, std::move(shape));
+    if (!added) return say("Not taken over: " + QString::fromStdString(added.error().message) + ".");
+    document_.edit("Take a panel over from a photo", [&](job::Job& job) { job = std::move(trial); });
+    emit said("The panel is in stock now, and used before whole sheets. Its grain runs from mark 1 to mark 2.");
+    emit close_asked();
+}
+
 void PhotoSheet::take() {
+    if (!form_->settled()) return;
+    if (as_ == As::panel) return take_panel();
     const auto& points = view_->points();
     document_.edit("Take a template over from a photo", [&](job::Job& job) {
         survey::ReadingSet set = survey::usual_set(survey::School::traced);

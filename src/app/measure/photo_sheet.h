@@ -14,7 +14,9 @@ class PhotoView;
 class PhotoSheet : public SideSheet {
     Q_OBJECT
   public:
-    explicit PhotoSheet(Document& document);
+    /// What becomes of the outline: readings of the boat, or a panel in stock.
+    enum class As { readings, panel };
+    PhotoSheet(Document& document, As as);
     static constexpr int widest = 860, narrowest = 680;
 
   protected:
@@ -30,6 +32,7 @@ class PhotoSheet : public SideSheet {
     void show_edge(const Traced& traced);
     void place_point(int index, const Vec2& pixel);
     void take();
+    void take_panel();
     void say(const QString& fault);
 
     PhotoView* view_;
@@ -42,6 +45,8 @@ class PhotoSheet : public SideSheet {
     imaging::MarkDistances distances_;
     std::optional<imaging::Rectifier> map_;
     imaging::Lens lens_;
+    As as_;
+    int material_ = 0;  ///< a panel's
     std::string name_ = "Template from a photo";
     QFutureWatcher<Traced> finding_;
 };

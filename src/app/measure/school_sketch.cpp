@@ -13,7 +13,7 @@ namespace {
 using survey::School;
 
 /// A sheet of 320 x 150 on which all schools are drawn, the hull at right.
-constexpr double wide = 320, high = 150;
+constexpr double sketch_wide = 320, sketch_high = 150;
 
 class Sketcher {
   public:
@@ -264,8 +264,8 @@ void draw(Sketcher& s, School school) {
 
 void draw_school(QPainter& painter, const QRectF& box, School school) {
     painter.save();
-    const double scale = std::min(box.width() / wide, box.height() / high);
-    painter.translate(box.center() - QPointF(wide, high) * scale / 2);
+    const double scale = std::min(box.width() / sketch_wide, box.height() / sketch_high);
+    painter.translate(box.center() - QPointF(sketch_wide, sketch_high) * scale / 2);
     painter.scale(scale, scale);
     Sketcher sketcher(painter);
     draw(sketcher, school);

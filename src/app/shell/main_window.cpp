@@ -411,6 +411,8 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
     sheet_ = sheet;
     connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
     connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
+    // Not before the one that asks has done.
+    connect(sheet, &SideSheet::wants_sheet, this, &MainWindow::show_sheet, Qt::QueuedConnection);
     connect(sheet, &SideSheet::wants_entry, this, [this](const QString& word) {
         show_step(word);
         close_sheet();

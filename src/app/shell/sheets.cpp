@@ -3,6 +3,8 @@
 #include <optional>
 
 #include "app/cut/cost_sheet.h"
+#include "app/cut/layouts_sheet.h"
+#include "app/cut/outlines_sheet.h"
 #include "app/cut/papers_sheet.h"
 #include "app/cut/stock_sheet.h"
 #include "app/guide/guide.h"
@@ -22,12 +24,15 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "findings") return new FindingsSheet(document);
     if (name == "stock") return new StockSheet(document);
     if (name == "cost") return new CostSheet(document);
+    if (name == "outlines") return new OutlinesSheet(document);
+    if (name.startsWith("layouts of ")) return new LayoutsSheet(document, name.mid(11).toStdString());
+    if (name == "photo of a panel") return new PhotoSheet(document, PhotoSheet::As::panel);
     if (name == "papers") return new PapersSheet(document);
     if (name == "new set") return new NewSetSheet(document);
     if (name == "guide") return new GuideSheet(document);
     if (name == "import") return new ImportSheet(document);
     if (name == "datum") return new DatumSheet(document);
-    if (name == "photo") return new PhotoSheet(document);
+    if (name == "photo") return new PhotoSheet(document, PhotoSheet::As::readings);
     if (name == "practice") return new PracticeSheet(document);
     if (name == "obstacles") return new ObstaclesSheet(document);
     if (name == "room") return new RoomSheet(document);

@@ -18,6 +18,7 @@ class SideSheet : public QWidget {
   signals:
     void close_asked();
     void wants_step(const QString& word);
+    void wants_sheet(const QString& name);  ///< instead of this one
     /// Closes the sheet: what it made is filled next, in this step's entry.
     void wants_entry(const QString& word);
     /// Closes the sheet: this reading is looked at in Measure.

@@ -1,0 +1,90 @@
+#include "exchange/dxf_writer.h"
+
+#include <dl_creationadapter.h>
+#include <dl_dxf.h>
+
+#include <cstdio>
+
+#include "geometry/arcs.h"
+
+namespace bevelsmith::exchange {
+namespace {
+
+class Dxflib : public DxfWriter {
+  public:
+    explicit Dxflib(std::string path) : path_(std::move(path)), beside_(path_ + ".part") {
+        out_.reset(dxf_.out(beside_.c_str(), DL_Codes::AC1009));
+    }
+    ~Dxflib() override {
+        if (!finished_ && is_open()) {
+            out_->close();
+            std::remove(beside_.c_str());
+        }
+    }
+    bool is_open() const { return out_ && !out_->openFailed(); }
+
+    void begin(const std::vector<Layer>& layers) {
+        dxf_.writeHeader(*out_);
+        out_->sectionEnd();
+        out_->sectionTables();
+        out_->tableLinetypes(1);
+        dxf_.writeLinetype(*out_, DL_LinetypeData("CONTINUOUS", "Continuous", 0, 0, 0.0));
+        out_->tableEnd();
+        out_->tableLayers(static_cast<int>(layers.size()) + 1);
+        const auto add = [this](const char* name, int colour) {
+            dxf_.writeLayer(*out_, DL_LayerData(name, 0), DL_Attributes("", colour, 0x000000, 100, "CONTINUOUS"));
+        };
+        add("0", DL_Codes::black);
+        for (const Layer& layer : layers) add(layer.name, layer.colour);
+        out_->tableEnd();
+        out_->sectionEnd();
+        out_->sectionEntities();
+    }
+
+    void ring(const geometry::Ring& ring, const char* layer) override {
+        const auto corners = geometry::with_arcs(ring);
+        dxf_.writePolyline(*out_, DL_PolylineData(static_cast<int>(corners.size()), 0, 0, 1), on(layer));
+        for (const auto& c : corners) dxf_.writeVertex(*out_, DL_VertexData(c.at.x(), c.at.y(), 0.0, c.bulge));
+        dxf_.writePolylineEnd(*out_);
+    }
+    void line(const Vec2& a, const Vec2& b, const char* layer) override {
+        dxf_.writeLine(*out_, DL_LineData(a.x(), a.y(), 0, b.x(), b.y(), 0), on(layer));
+    }
+    void circle(const Vec2& centre, double radius_mm, const char* layer) override {
+        dxf_.writeCircle(*out_, DL_CircleData(centre.x(), centre.y(), 0, radius_mm), on(layer));
+    }
+    void text(const Vec2& at, double height_mm, const std::string& words, Lies lies, const char* layer) override {
+        const int align = lies == Lies::middle ? 1 : 0;
+        dxf_.writeText(
+            *out_, DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, height_mm, 1, 0, align, 0, words, "STANDARD", 0),
+            on(layer));
+    }
+
+    Result<bool> finish() override {
+        out_->sectionEnd();
+        out_->dxfEOF();
+        out_->close();
+        finished_ = true;
+        if (std::rename(beside_.c_str(), path_.c_str()) == 0) return true;
+        std::remove(beside_.c_str());
+        return Error{"cannot be written; the file before is untouched"};
+    }
+
+  private:
+    static DL_Attributes on(const char* layer) { return DL_Attributes(layer, 256, -1, "BYLAYER", 1.0); }
+    std::string path_, beside_;
+    DL_Dxf dxf_;
+    std::unique_ptr<DL_WriterA> out_;
+    bool finished_ = false;
+};
+
+}  // namespace
+
+Result<std::unique_ptr<DxfWriter>> DxfWriter::open(const std::string& path, const std::vector<Layer>& layers) {
+    auto out = std::make_unique<Dxflib>(path);
+    if (!out->is_open()) return Error{"cannot be written: the folder is missing or closed to you"};
+    out->begin(layers);
+    return std::unique_ptr<DxfWriter>(std::move(out));
+}
+
+}  // namespace bevelsmith::exchange
