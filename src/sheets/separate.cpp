@@ -148,9 +148,63 @@ Spot Separation::Search::refined(std::size_t i, Spot spot, double& value, double
     return spot;
 }
 
-/// To where it overlaps least among places all over and near by.
+/// A place to be tried, before it is known in which turn.
+struct Separation::Search::Sample {
+    int sheet = 0;
+    bool near_by = false;        ///< about where the item lies now
+    double x = 0, y = 0;         ///< shares of the way through the room that there is
+    std::optional<Spot> beside;  ///< against the box of what lies there, on one of its sides
+    std::optional<Box> box;
+    unsigned side = 0;
+    bool opening = false;  ///< in an opening of some part
+};
+
+Separation::Search::Sample Separation::Search::sample(std::size_t i, int k, bool near_by) {
+    Sample out;
+    out.near_by = near_by;
+    out.sheet = near_by ? state.spots[i].sheet : active[random() % active.size()];
+    out.x = share(random), out.y = share(random);
+    if (near_by) return out;
+    // Edges of the sheet hold more than their share.
+    if (k % 6 == 0) out.x = std::round(out.x);
+    if (k % 6 == 1) out.y = std::round(out.y);
+    out.opening = k % 9 == 4;
+    if (k % 2 != 0 || static_cast<std::size_t>(out.sheet) >= members.size()) return out;
+    const auto& here = members[static_cast<std::size_t>(out.sheet)];
+    if (here.empty()) return out;
+    const std::size_t other = here[random() % here.size()];
+    out.side = random();
+    if (other != i) out.beside = state.spots[other], out.box = body(other, *out.beside).box;
+    return out;
+}
+
+/// The sample's place for an item in one of its turns; nothing where it does not fit there.
+std::optional<Separation::Search::Spot> Separation::Search::spot_of(std::size_t i, const Sample& at, int turn) {
+    Spot out{at.sheet, turn, {0, 0}};
+    const Body& b = body(i, out);
+    const Box to = range(state, at.sheet, b);
+    if (empty(to)) return std::nullopt;
+    if (at.near_by) {
+        const Vec2 middle = body(i, state.spots[i]).box.centre() - b.box.centre();
+        out.at = clamped(state.spots[i].at + middle + b.diameter * 0.25 * Vec2(2 * at.x - 1, 2 * at.y - 1), to);
+        return out;
+    }
+    out.at = to.min + Vec2(at.x, at.y).cwiseProduct(to.max - to.min);
+    if (at.beside) {
+        const Vec2 low = at.box->min + at.beside->at, high = at.box->max + at.beside->at;
+        const int axis = at.side & 1 ? 0 : 1, along = 1 - axis;
+        out.at[axis] = at.side & 2 ? high[axis] - b.box.min[axis] : low[axis] - b.box.max[axis];
+        // Flush with one of its ends, or anywhere along it.
+        if (at.side & 4) out.at[along] = at.side & 8 ? low[along] - b.box.min[along] : high[along] - b.box.max[along];
+        out.at = clamped(out.at, to);
+    }
+    if (at.opening && into_opening(out, b)) out.at = clamped(out.at, to);
+    return out;
+}
+
+/// To where it overlaps least among places all over and near by, each in all its turns where these are few.
 void Separation::Search::move(std::size_t i) {
-    constexpr int all_over = 36, near_by = 18;
+    constexpr int all_over = 36, near_by = 18, few_turns = 4;
     constexpr std::size_t refined_ones = 3;
     struct Try {
         Spot spot;
@@ -167,43 +221,14 @@ void Separation::Search::move(std::size_t i) {
         std::sort(tries.begin(), tries.end(), [](const Try& a, const Try& b) { return a.value < b.value; });
         if (tries.size() > refined_ones) tries.pop_back();
     };
+    const Turns& own = *items[i].turns;
+    const bool all_turns = !own.is_free() && own.count() <= few_turns;
     for (int k = 0; k < all_over + near_by && tries.front().value > 0; ++k) {
-        Spot spot = state.spots[i];
-        if (k < all_over) spot.sheet = active[random() % active.size()];
-        spot.turn = k >= all_over && k % 2 ? spot.turn : items[i].turns->random(random);
-        const Body& b = body(i, spot);
-        const Box to = range(state, spot.sheet, b);
-        if (empty(to)) continue;
-        if (k < all_over) {
-            double x = share(random), y = share(random);
-            // Edges of the sheet hold more than their share.
-            if (k % 6 == 0) x = std::round(x);
-            if (k % 6 == 1) y = std::round(y);
-            spot.at = to.min + Vec2(x, y).cwiseProduct(to.max - to.min);
-            // Beside another part: its box is where room ends.
-            if (k % 2 == 0 && static_cast<std::size_t>(spot.sheet) < members.size()) {
-                const auto& here = members[static_cast<std::size_t>(spot.sheet)];
-                const std::size_t n = here.empty() ? i : here[random() % here.size()];
-                if (n != i) {
-                    const Box& other = body(n, state.spots[n]).box;
-                    const Vec2 low = other.min + state.spots[n].at, high = other.max + state.spots[n].at;
-                    const unsigned how = random();
-                    const int axis = how & 1 ? 0 : 1;
-                    spot.at[axis] = how & 2 ? high[axis] - b.box.min[axis] : low[axis] - b.box.max[axis];
-                    if (how & 4)
-                        spot.at[1 - axis] =
-                            how & 8 ? low[1 - axis] - b.box.min[1 - axis] : high[1 - axis] - b.box.max[1 - axis];
-                    spot.at = clamped(spot.at, to);
-                }
-            }
-            if (k % 9 == 4 && into_opening(spot, b)) spot.at = clamped(spot.at, to);
-        } else {
-            const Vec2 middle = body(i, state.spots[i]).box.centre() - b.box.centre();
-            spot.at = clamped(
-                state.spots[i].at + middle + b.diameter * 0.25 * Vec2(2 * share(random) - 1, 2 * share(random) - 1),
-                to);
+        const Sample at = sample(i, k, k >= all_over);
+        for (int t = 0; t < (all_turns ? own.count() : 1); ++t) {
+            const int turn = all_turns ? t : at.near_by && k % 2 ? state.spots[i].turn : own.random(random);
+            if (const auto spot = spot_of(i, at, turn)) consider(*spot);
         }
-        consider(spot);
     }
     Try best_try;
     for (Try& t : tries) {
@@ -260,11 +285,7 @@ void Separation::Search::weigh(const Overlaps& now) {
 /// Moves what overlaps until nothing does; false where it does not come to that: the state is then the one that
 /// overlapped least, `left_over` says how much.
 bool Separation::Search::separate(const KeepGoing& keep_going, bool briefly) {
-    // Little patience at first: most squeezes that come off do so at once.
-    constexpr int longest = 100, usual = 20, briefest = 25;
-    const int patience =
-        briefly ? briefest : std::min(longest, static_cast<int>(usual * std::pow(1.6, since_better)));
-    const int strikes = patience < 60 ? 1 : 3;
+    const int patience = briefly ? 25 : 100, strikes = briefly ? 1 : 3;
     std::fill(weights.begin(), weights.end(), 1.0F);
     std::fill(block_weights.begin(), block_weights.end(), 1.0F);
     gather();

@@ -195,8 +195,9 @@ bool Separation::Search::narrow() {
     if (strip >= now) return false;  // what is locked there ends the squeeze
     std::vector<std::size_t> out;
     const bool may_go = last >= static_cast<int>(problem.locked.sheet_stock.size()) && last > 0;
+    // Part by part, which is quick; now and then the whole sheet, which takes a while.
     const bool stuck = since_better >= 3;
-    if (may_go && share(random) < (strip < narrowest || stuck ? 0.95 : 0)) return draining = drain();
+    if (may_go && share(random) < (strip < narrowest ? 0.7 : stuck ? 0.9 : 0)) return draining = drain();
     if (may_go && (strip < narrowest || (stuck && share(random) < 0.5))) {
         state.sheets.pop_back();
         all_active();

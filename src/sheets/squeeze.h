@@ -231,6 +231,9 @@ struct Separation::Search {
     void weigh(const Overlaps& now);
     bool separate(const KeepGoing& keep_going, bool briefly);
     void move(std::size_t i);
+    struct Sample;
+    Sample sample(std::size_t i, int k, bool near_by);
+    std::optional<Spot> spot_of(std::size_t i, const Sample& at, int turn);
     bool into_opening(Spot& spot, const Body& b);
     Spot refined(std::size_t i, Spot spot, double& value, double from, double to);
     bool squeeze(const KeepGoing& keep_going);
