@@ -179,3 +179,48 @@ TEST_CASE("an added edge starts where the piece ends now", "[first_piece]") {
     CHECK(job::bounding_edge_mm(computed.pieces[0], {0, 1}) == Approx(box.max.y()));
     CHECK(job::bounding_edge_mm(computed.pieces[0], {-1, 0}) == Approx(-box.min.x()));
 }
+
+TEST_CASE("under a flare that is nearly upright below and lies out above, the first pieces close", "[first_piece]") {
+    // Half breadths as a flared bow or a topside with much flare has them; starboard and port, in inches.
+    int tried = 0;
+    for (const double power : {1.6, 2.2, 3.0})
+        for (const double flare_mm : {500.0, 760.0})
+            for (const double side : {-1.0, 1.0}) {
+                job::Job job = job::empty_job();
+                job.unit = units::LengthUnit::inch;
+                survey::ReadingSet set;
+                set.school = survey::School::direct;
+                set.surface_id = "hull";
+                for (int i = 0; i < 13; ++i)
+                    for (int k = 0; k < 9; ++k) {
+                        const double x = 600 + 150.0 * i, z = 100 + 127.0 * k, t = k / 8.0;
+                        const double y =
+                            360 + flare_mm * std::pow(t, power) * (1 - 0.25 * i / 12) + 150 * (1 - i / 12.0);
+                        set.readings.emplace_back().values = {x, side * y, z};
+                    }
+                job::add_readings(job, set);
+                const auto results = job::Pipeline().compute(job);
+                REQUIRE(results.surfaces.front().fitted());
+                for (const auto kind : {StartingKind::half_bulkhead, StartingKind::shelf, StartingKind::long_face}) {
+                    INFO("power " << power << " flare " << flare_mm << " side " << side << " kind "
+                                  << static_cast<int>(kind));
+                    job::Job with = job;
+                    with.pieces.push_back(job::starting_piece(job, results, kind));
+                    const auto again = job::Pipeline().compute(with);
+                    const auto* shape = again.pieces.front().shape();
+                    INFO((shape ? std::string() : again.pieces.front().outline->error().message));
+                    REQUIRE(shape);
+                    CHECK(shape->all_in_survey);
+                    // On the inner side: every corner is nearer to the centre line than the hull is there.
+                    for (const Vec2& corner : shape->face_a.outer) {
+                        const Vec3 p = shape->frame.to_space(corner);
+                        const double t = std::clamp((p.z() - 100) / 1016, 0.0, 1.0), i = (p.x() - 600) / 150;
+                        const double hull =
+                            360 + flare_mm * std::pow(t, power) * (1 - 0.25 * i / 12) + 150 * (1 - i / 12);
+                        CHECK(side * p.y() < hull + 12);
+                    }
+                    ++tried;
+                }
+            }
+    CHECK(tried == 36);
+}

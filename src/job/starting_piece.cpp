@@ -146,7 +146,14 @@ double rounded(double at_mm, double step) {
 std::vector<Limit> end_limits(const Stretch& edge, double share, double step) {
     const std::size_t n = edge.points.size();
     const auto in = std::min(n / 2 - 1, static_cast<std::size_t>(share * static_cast<double>(n)) + 1);
-    const Vec2 first = end_side(-edge.direction_at(in)), last = end_side(edge.direction_at(n - 1 - in));
+    Vec2 first = end_side(-edge.direction_at(in)), last = end_side(edge.direction_at(n - 1 - in));
+    // One upright and one level end close an outline only where both lie towards the inside, as at a round bilge.
+    // Under a hollow flare they open away from it: then both are cut the way that the edge as a whole runs.
+    const bool square = std::abs(first.dot(last)) < 0.5;
+    if (square && (first.dot(edge.inward) <= 0 || last.dot(edge.inward) <= 0)) {
+        last = end_side(edge.points[n - 1 - in] - edge.points[in]);
+        first = -last;
+    }
     Limit a{first, rounded(first.dot(edge.points[in]), step)},
         b{last, rounded(last.dot(edge.points[n - 1 - in]), step)};
     if (a.side != b.side) return {a, b};

@@ -85,16 +85,27 @@ Polygon inside_of(const FaceCurve& curve) {
     const Vec2 first = (curve.points[0] - curve.points[1]).normalized();
     const Vec2 end = ring[n - 1] + reach * last, start = ring[0] + reach * first;
     // Ends that lean in meet above the boat: beyond that there is no inside.
+    const auto closed = [&curve](const Ring& around) {
+        return beside_curve(geometry::unite({Polygon{around, {}}}, {}), curve.points);
+    };
     if (const auto apex = where_rays_meet(ring[n - 1], last, ring[0], first, reach)) {
         ring.push_back(*apex);
-        return beside_curve(geometry::unite({Polygon{ring, {}}}, {}), curve.points);
+        return closed(ring);
     }
     const Vec2 in_end(-last.y(), last.x()), in_start(first.y(), -first.x());
+    const Vec2 far_end = end + reach * (in_end + last), far_start = start + reach * (in_start + first);
     ring.push_back(end);
-    ring.push_back(end + reach * (in_end + last));
-    ring.push_back(start + reach * (in_start + first));
+    ring.push_back(far_end);
+    // Under much flare the ends lean so far apart that the line between the far corners would pass near the curve, or
+    // outside of it: it is led round the inside.
+    const Vec2 middle = (curve.points[0] + curve.points[n - 1]) / 2, across = (far_start - far_end).normalized();
+    if (Vec2(-across.y(), across.x()).dot(middle - far_end) < 0.7 * reach) {
+        const Vec2 chord = (curve.points[n - 1] - curve.points[0]).normalized();
+        ring.push_back(middle + 3 * reach * Vec2(-chord.y(), chord.x()));
+    }
+    ring.push_back(far_start);
     ring.push_back(start);
-    return beside_curve(geometry::unite({Polygon{ring, {}}}, {}), curve.points);
+    return closed(ring);
 }
 
 /// The left of a free line, gone on straight beyond its ends; or what it goes around.

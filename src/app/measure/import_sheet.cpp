@@ -149,13 +149,20 @@ void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
     as_ = loaded_->cloud.empty() ? 0 : 1;
     columns_ = {};
     if (table) columns_ = {{0, 1, 2}, loaded_->table->columns() == 4 ? 3 : -1, -1};
+    unit_ = usual_unit();
     if (scan()) propose_scan();
     refresh();
 }
 
+/// Of a file that does not say its own: inches where the job is in them, else millimetres.
+int ImportSheet::usual_unit() const {
+    constexpr int millimetres = 0, inches = 3;
+    return units::in_inches(document_.unit()) ? inches : millimetres;
+}
+
 /// The unit, the whole box and a cell that leaves enough.
 void ImportSheet::propose_scan() {
-    unit_ = exchange::likely_unit_mm(loaded_->cloud) == 1000 ? 2 : 0;
+    unit_ = exchange::likely_unit_mm(loaded_->cloud) == 1000 ? 2 : usual_unit();
     sigma_mm_ = survey::default_sigma_mm(survey::School::scan);
     name_ = "Scan";
     cut_ = {};

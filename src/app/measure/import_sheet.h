@@ -42,6 +42,7 @@ class ImportSheet : public SideSheet {
     void refresh_table();
     void refresh_scan();
     void propose_scan();
+    int usual_unit() const;
     void show_kept(std::shared_ptr<const Kept> kept);
     void take();
     bool scan() const { return as_ == 1; }
