@@ -83,7 +83,7 @@ void add_what_is_left(FieldList& fields, const Document& document, const CutStat
     for (const auto& part : cut.parts) parts += geometry::area_mm2(part.outline);
     const double lost = std::max(0.0, geometry::area_mm2(cut.shape) - parts - kept);
     fields.heading(QString("%1 can be kept, %2 is lost").arg(document.area(kept), document.area(lost)));
-    fields.heading(QString("lost: the saw's way, the edge, and strips under %1")
+    fields.heading(QString("lost to saw and edge, and under %1 wide")
                        .arg(length(document, trial.cutting.least_offcut_mm)));
 }
 

@@ -106,6 +106,7 @@ Form::Row Form::make_row(std::size_t i) {
     if (f.kind == Kind::heading) {
         auto* title = new QLabel(f.label);
         title->setObjectName("heading");
+        title->setWordWrap(true);  // else a long one makes the column wider than it is
         title->setContentsMargins(0, 6, 0, 0);
         column_->addWidget(title);
         return {title};
