@@ -8,29 +8,14 @@
 
 #include "app/cut/catalogue.h"
 #include "app/cut/cost_sheet.h"
-#include "app/cut/sheet_drawing.h"
-#include "support/jobs.h"
-#include "window/driver.h"
+#include "window/cut_window.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::app;
+using cutting::laid, cutting::open_cut, cutting::says;
 using driver::Window;
 
 namespace {
-
-SheetDrawing* open_cut(Window& w) {
-    w.main.begin(jobs::ternlight());
-    w.main.show_step("Cut");
-    REQUIRE(w.settle());
-    QTest::qWait(30);
-    auto* view = static_cast<SheetDrawing*>(w.step_drawing("Cut"));
-    REQUIRE(view);
-    return view;
-}
-
-const job::SheetResult& laid(const Window& w) {
-    return w.document.computed()->results.sheets.front();
-}
 
 /// A place of the first sheet on which nothing lies, as far from every part as one of a grid.
 Vec2 bare_place(const Window& w) {
@@ -65,13 +50,6 @@ std::pair<Vec2, std::string> on_a_part(const Window& w) {
 
 void click_at(SheetDrawing* view, const Vec2& mm) {
     QTest::mouseClick(view, Qt::LeftButton, {}, view->to_widget(mm).toPoint());
-}
-
-bool says(const Window& w, const QString& words) {
-    QApplication::processEvents();
-    for (auto* label : w.main.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(words)) return true;
-    return false;
 }
 
 }  // namespace

@@ -6,39 +6,17 @@
 #include <QToolButton>
 
 #include "app/cut/part_picture.h"
-#include "app/cut/sheet_drawing.h"
 #include "app/measure/photo_view.h"
 #include "job/file_io.h"
-#include "support/jobs.h"
 #include "support/photo.h"
-#include "window/driver.h"
+#include "window/cut_window.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::app;
+using cutting::laid, cutting::open_cut, cutting::says;
 using driver::Window;
 
 namespace {
-
-SheetDrawing* open_cut(Window& w) {
-    w.main.begin(jobs::ternlight());
-    w.main.show_step("Cut");
-    REQUIRE(w.settle());
-    QTest::qWait(30);
-    auto* view = static_cast<SheetDrawing*>(w.step_drawing("Cut"));
-    REQUIRE(view);
-    return view;
-}
-
-const job::SheetResult& laid(const Window& w) {
-    return w.document.computed()->results.sheets.front();
-}
-
-bool says(const Window& w, const QString& words) {
-    QApplication::processEvents();
-    for (auto* label : w.main.findChildren<QLabel*>())
-        if (label->isVisible() && label->text().contains(words)) return true;
-    return false;
-}
 
 /// Presses on wood of a part of the first sheet; its place in the layout.
 std::size_t choose_a_part(Window& w, SheetDrawing* view) {

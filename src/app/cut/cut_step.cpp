@@ -65,16 +65,7 @@ class CutStep : public Step {
             if (state_.result()) emit wants_sheet("papers");
             else emit wants_step("Pieces");
         });
-        connect(&nest_, &NestSearch::progressed, this, [this](double share, int sheets, double used) {
-            bar_->setValue(static_cast<int>(share * 100));
-            progress_->setText(QString("best so far: %1 sheets, %2 % used").arg(sheets).arg(100 * used, 0, 'f', 1));
-        });
-        connect(&nest_, &NestSearch::bettered, this, [this](const std::shared_ptr<const sheets::Layout>& best) {
-            const auto* r = state_.result();
-            const bool same = r && r->material_id == sought_.material_id && *r->problem == *sought_.problem;
-            if (same && nest_.running() && sheets::better(*best, *r->layout)) state_.show_found(best);
-        });
-        connect(&nest_, &NestSearch::finished, this, &CutStep::take);
+        connect_search();
         connect(part_, &PartPicture::piece_asked, this, [this] { emit wants_step("Pieces"); });
         connect(part_, &PartPicture::boat_asked, this, [this] { emit wants_step("Pieces in the boat"); });
         connect(&state_, &CutState::changed, this, &CutStep::refresh);
@@ -90,6 +81,19 @@ class CutStep : public Step {
     }
 
   private:
+    void connect_search() {
+        connect(&nest_, &NestSearch::progressed, this, [this](double share, int sheets, double used) {
+            bar_->setValue(static_cast<int>(share * 100));
+            progress_->setText(QString("best so far: %1 sheets, %2 % used").arg(sheets).arg(100 * used, 0, 'f', 1));
+        });
+        connect(&nest_, &NestSearch::bettered, this, [this](const std::shared_ptr<const sheets::Layout>& best) {
+            const auto* r = state_.result();
+            const bool same = r && r->material_id == sought_.material_id && *r->problem == *sought_.problem;
+            if (same && nest_.running() && sheets::better(*best, *r->layout)) state_.show_found(best);
+        });
+        connect(&nest_, &NestSearch::finished, this, &CutStep::take);
+    }
+
     void add_ways_to_sheets(Panel& panel) {
         auto* more = new QHBoxLayout;
         for (const auto& [words, sheet] :

@@ -155,7 +155,7 @@ void PhotoSheet::remap() {
     refresh();
 }
 
-void PhotoSheet::refresh() {
+void PhotoSheet::refresh_fields() {
     FieldList fields;
     fields.text(as_ == As::panel ? "written on it" : "name", name_,
                 [this](const QVariant& v) { name_ = v.toString().toStdString(); });
@@ -175,6 +175,10 @@ void PhotoSheet::refresh() {
             diagonals[k], distances_.diagonals[k],
             [this, k](const QVariant& v) { distances_.diagonals[k] = v.toDouble(), remap(); }, 0, 20000);
     form_->show_fields(fields.take());
+}
+
+void PhotoSheet::refresh() {
+    refresh_fields();
     const auto marks = view_->marks().size();
     const bool pointing = straight_->isChecked();
     QString next;

@@ -27,6 +27,7 @@ class PhotoSheet : public SideSheet {
     void connect_parts(QPushButton& browse, QPushButton& sample, QPushButton& aslant);
     void open(const QString& path);
     void refresh();
+    void refresh_fields();
     void remap();
     void find_edge();
     void show_edge(const Traced& traced);
