@@ -13,6 +13,7 @@
 #include "job/in_full.h"
 #include "job/kept_layouts.h"
 #include "support/jobs.h"
+#include "units/ranges.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::exchange;
@@ -268,6 +269,15 @@ TEST_CASE("shapes that are no panels or pieces are refused in words, and nothing
     const auto many = job::drawn_piece(job, results, material, "comb", comb);
     REQUIRE_FALSE(many.ok());
     CHECK(many.error().message.find("at most 200") != std::string::npos);
+}
+
+TEST_CASE("no more pieces are taken from a drawing than a job may hold", "[drawn]") {
+    job::Job job = jobs::ternlight();
+    const auto results = job::Pipeline().compute(job);
+    job.pieces.resize(units::limit::pieces.most);
+    const auto more = job::drawn_piece(job, results, "", "square", {geometry::rectangle({{0, 0}, {100, 100}}), {}});
+    REQUIRE_FALSE(more.ok());
+    CHECK(more.error().message.find("at most 500") != std::string::npos);
 }
 
 TEST_CASE("a curve of many chords becomes an edge of at most 200 corners, with hardly more wood", "[drawn]") {

@@ -54,6 +54,8 @@ Result<JobPiece> drawn_piece(const Job& job, const Results& results, const std::
                              const std::string& name, const geometry::Polygon& drawn) {
     geometry::Polygon shape = geometry::oriented(drawn);
     if (auto fault = fault_of(name, shape)) return *fault;
+    if (job.pieces.size() >= units::limit::pieces.most)
+        return Error{units::too_many(units::limit::pieces, job.pieces.size() + 1)};
     // Curves in finer chords than an edge may have are thinned, on the side of more wood.
     constexpr std::size_t most = units::limit::free_points.most;
     for (double tolerance_mm : {0.02, 0.05, 0.1, 0.2}) {
