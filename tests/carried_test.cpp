@@ -9,6 +9,7 @@
 #include "job/pipeline.h"
 #include "piece/bearing.h"
 #include "piece/clash.h"
+#include "piece/joint_proposal.h"
 #include "piece/limits.h"
 #include "review/review.h"
 #include "support/boards.h"
@@ -49,6 +50,74 @@ TEST_CASE("what carries a top, how wide it spans, and which joint lies in the ai
     // On one side only: what sticks out counts twice.
     const auto one = bearing_of(top, shape, {others[0]});
     CHECK(one.span_mm == Approx(2 * (1200 - 9)).margin(1));
+}
+
+TEST_CASE("a piece larger than its sheet, or than the way in, is divided where something carries it", "[carried]") {
+    // 1200 by 600, with its grain along v; a sheet of 800 by 700.
+    PieceSpec top = level("T", 200);
+    top.grain_deg = 90, top.blank_margin_mm = 0;
+    const Outline shape = outline_of(top);
+    const Passage wide{5000, 5000};
+    const SheetRoom sheet{800, 700, true};
+    std::vector<PieceSpec> specs;
+    for (double x : {300.0, 520.0, 900.0}) {
+        specs.push_back(board("D" + std::to_string(static_cast<int>(x)), x));
+        specs.back().edges[2].plane.d_mm = 200 - t;
+    }
+    std::vector<Outline> shapes;
+    for (const auto& s : specs) shapes.push_back(outline_of(s));
+    std::vector<Carrier> others;
+    for (std::size_t i = 0; i < specs.size(); ++i) others.push_back({&specs[i], &shapes[i]});
+
+    // The divider nearest to the middle carries the joint, over its own middle.
+    const auto over = propose_joints(top, shape, wide, sheet, others);
+    REQUIRE(over.joints.size() == 1);
+    CHECK(over.joints[0].kind == JointKind::landing);
+    CHECK(over.joints[0].piece_id == "D520");
+    CHECK(over.joints[0].at_mm == Approx(529));
+    CHECK(over.over == std::vector<std::string>{"Board D520"});
+    CHECK(over.for_sheet);
+    CHECK_FALSE(over.for_passage);
+    // Put on, each part fits its sheet, and the joint lies on its bearing.
+    PieceSpec divided = top;
+    divided.joints = over.joints;
+    const Outline parts = outline_of(divided, crossed_by(specs[1], t));
+    REQUIRE(parts.parts.size() == 2);
+    for (const Part& part : parts.parts) CHECK(part.blank_along_mm <= 800);
+    CHECK(bearing_of(divided, parts, others).joints_in_air.empty());
+
+    // With nothing under it a strap carries it; upright a scarf of the piece's slope; both clear of an opening's
+    // side.
+    const auto strapped = propose_joints(top, shape, wide, sheet, {});
+    REQUIRE(strapped.joints.size() == 1);
+    CHECK(strapped.joints[0].kind == JointKind::butt_strap);
+    CHECK(strapped.joints[0].at_mm == 600);
+    PieceSpec wall = board("W", 1000);
+    wall.edges[0].plane.d_mm = 700, wall.blank_margin_mm = 0, wall.scarf_slope = 10;
+    wall.openings = {{"door", -220, -100, 200, 200, 20}};
+    const Outline upright = outline_of(wall);
+    const auto scarfed = propose_joints(wall, upright, wide, {800, 700, true}, {});
+    REQUIRE(scarfed.joints.size() == 1);
+    CHECK(scarfed.joints[0].kind == JointKind::scarf);
+    CHECK(scarfed.joints[0].slope == 10);
+    CHECK(std::min(std::abs(scarfed.joints[0].at_mm + 220), std::abs(scarfed.joints[0].at_mm + 20)) >= 50);
+
+    // A way in that is too narrow for it: 400 by 300 has no diagonal of 600; two joints make parts of 400 of it.
+    const auto passing = propose_joints(top, shape, {400, 300}, {5000, 5000, true}, {});
+    REQUIRE_FALSE(passing.joints.empty());
+    CHECK(passing.for_passage);
+    CHECK_FALSE(passing.for_sheet);
+    PieceSpec through = top;
+    through.joints = passing.joints;
+    const auto narrow = compute_outline(through, t, [](const std::string&) { return nullptr; }, {400, 300});
+    REQUIRE(narrow.ok());
+    for (const Part& part : narrow->parts) CHECK(part.passes);
+
+    // What fits as it is wants none, nor what no eight joints would help.
+    CHECK(propose_joints(top, shape, wide, {1200, 600, true}, others).joints.empty());
+    CHECK(propose_joints(top, shape, wide, {600, 1200, false}, others).joints.empty());
+    CHECK_FALSE(propose_joints(top, shape, wide, {600, 1200, true}, others).joints.empty());
+    CHECK(propose_joints(top, shape, wide, {30, 30, true}, others).joints.empty());
 }
 
 TEST_CASE("a lid lies on the lip of its opening", "[carried]") {

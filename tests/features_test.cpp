@@ -14,6 +14,7 @@
 #include "piece/joints.h"
 #include "piece/low_points.h"
 #include "piece/obstacle.h"
+#include "piece/relief.h"
 #include "support/boards.h"
 #include "support/jobs.h"
 #include "survey/instruments.h"
@@ -143,6 +144,102 @@ TEST_CASE("a piece goes through another by a slot, or both are halved at the mid
         if (!geometry::contains(half_q.face_a, half_q.frame.to_plane(Vec3(1009, 50, z))))
             lowest_in_slot = std::min(lowest_in_slot, z);
     CHECK(lowest_in_slot == Approx(50 - clear / 2).margin(0.3));
+}
+
+TEST_CASE("where the planes lean a slot's walls are sawn at the lean, exact on both faces", "[features]") {
+    constexpr double thin = 12, clear = 0.5;
+    for (const double lean : {-0.5, 0.35, 0.9}) {
+        INFO(lean);
+        PieceSpec q = along();
+        q.plane = {Vec3(std::sin(lean), std::cos(lean), 0), 1000 * std::sin(lean)};
+        q.edges[2].plane.d_mm = 100;
+        q.at = Vec3(1000, 0, 0) + 5 * q.plane.normal;
+        PieceSpec p = board("P", 1000);
+        p.crossings = {{"Q", Crossing::slot, clear}};
+        Around around = crossed_by(q, thin);
+        const Outline o = outline_of(p, around);
+        REQUIRE(o.face_a.holes.size() == 1);
+        REQUIRE(o.face_b.holes.size() == 1);
+        // Worked: every corner of the slot, on both faces, lies the clearance off one of the other's faces, and the
+        // clearance off its ends at z = -100 and 100.
+        const auto check = [&](const geometry::Ring& hole, double behind, double covering) {
+            for (const Vec2& corner : hole) {
+                const Vec3 at = o.frame.to_space(corner) + behind * o.frame.normal;
+                const double off = q.plane.normal.dot(at) - q.plane.d_mm;
+                CHECK(std::min(std::abs(off + clear + covering), std::abs(off - thin - clear)) < 1e-4);
+                CHECK(std::abs(std::abs(at.z()) - 100 - clear) < 1e-4);
+            }
+            const auto box = geometry::bounding_box(hole);
+            CHECK(box.width() == Approx((thin + covering + 2 * clear) / std::cos(lean)).margin(1e-4));
+        };
+        check(o.face_a.holes[0], 0, 0), check(o.face_b.holes[0], t, 0);
+        // Its walls lean with the other, one open and one closed.
+        REQUIRE(o.slot_walls.size() == 2);
+        CHECK(std::abs(o.slot_walls[0].bevel_rad) == Approx(std::abs(lean)));
+        CHECK(o.slot_walls[0].bevel_rad == Approx(-o.slot_walls[1].bevel_rad));
+        for (const SlotWall& wall : o.slot_walls) {
+            CHECK(wall.length_mm() == Approx(200 + 2 * clear).margin(1e-3));
+            // u runs to starboard, so from face A to face B the other moves by t tan(lean) in u: open is the wall
+            // that follows it into the slot.
+            const double middle = geometry::bounding_box(o.face_a.holes[0]).centre().x();
+            const double into = wall.from.x() < middle ? 1 : -1;
+            CHECK(wall.bevel_rad == Approx(into * lean));
+        }
+        // A covering on the other makes room for itself.
+        const auto covered = std::make_shared<Neighbour>(*around.pieces("Q"));
+        covered->covering_a_mm = 2;
+        const Outline wide = outline_of(p, {[covered](const std::string&) { return covered.get(); }, {}});
+        CHECK(geometry::bounding_box(wide.face_a.holes[0]).width() ==
+              Approx((thin + 2 + 2 * clear) / std::cos(lean)).margin(1e-4));
+        // Reaching over the top it shows at the outline, and its edges there have the bevel.
+        q.edges[2].plane.d_mm = 300;
+        const Outline open = outline_of(p, crossed_by(q, thin));
+        CHECK(open.slot_walls.empty());
+        int walls = 0;
+        for (const Edge& e : open.edges_a)
+            walls += e.source == EdgeSource::crossing && std::abs(std::abs(e.bevel_rad) - std::abs(lean)) < 1e-9;
+        CHECK(walls == 2);
+    }
+}
+
+TEST_CASE("leaning pieces halved into each other touch nowhere and share the bottoms of their slots", "[features]") {
+    constexpr double thin = 12, clear = 0.5;
+    PieceSpec p = board("P", 1000), q = along();
+    q.plane = {Vec3(std::sin(0.4), std::cos(0.4), 0), 1000 * std::sin(0.4)};
+    q.at = Vec3(1000, 0, 0) + 5 * q.plane.normal;
+    const Around sees_q = crossed_by(q, thin), sees_p = crossed_by(p, t);
+    p.crossings = {{"Q", Crossing::half_lower, clear}};
+    q.crossings = {{"P", Crossing::half_upper, clear}};
+    const Outline half_p = outline_of(p, sees_q), half_q = outline_of(q, sees_p, thin);
+    // A body's section at a depth is that between its faces: by points of a grid, on three depths of each.
+    const auto within = [](const Outline& o, const Vec3& at) {
+        const double behind = o.frame.normal.dot(at - o.frame.origin) / o.thickness_mm;
+        if (behind < 0 || behind > 1) return false;
+        const Vec2 there = o.frame.to_plane(at);
+        return geometry::contains(o.face_a, there) && geometry::contains(o.face_b, there);
+    };
+    int both = 0, one = 0;
+    for (double z = -99; z < 199; z += 3)
+        for (double x = 1000.5; x < 1018; x += 2.1)
+            for (double y = -40; y < 40; y += 1.7) {
+                const bool a = within(half_p, {x, y, z}), b = within(half_q, {x, y, z});
+                both += a && b, one += a || b;
+            }
+    CHECK(both == 0);
+    CHECK(one > 5000);
+    // P is cut from below to the middle of what they share (z = -100 to 200), Q from above, the clearance between.
+    const auto bottom = [](const Outline& o, bool from_below) {
+        double out = from_below ? -1e9 : 1e9;
+        for (const Edge& e : o.edges_a)
+            if (e.source == EdgeSource::crossing)
+                for (const int i : {e.first, e.last}) {
+                    const double z = o.frame.to_space(o.face_a.outer[static_cast<std::size_t>(i)]).z();
+                    out = from_below ? std::max(out, z) : std::min(out, z);
+                }
+        return out;
+    };
+    CHECK(bottom(half_p, true) == Approx(50 + clear / 2).margin(1e-6));
+    CHECK(bottom(half_q, false) == Approx(50 - clear / 2).margin(1e-6));
 }
 
 TEST_CASE("two halved pieces of a job fit into each other without one waiting for the other", "[features]") {
@@ -319,6 +416,22 @@ TEST_CASE("arris relief, rails around hatches, chafe guards", "[features]") {
     CHECK(relief_mm(20, 0) == Approx(20));
     CHECK(relief_mm(20, units::radians(30)) == Approx(20 / std::sqrt(3)));
     CHECK(relief_mm(20, units::radians(-30)) == Approx(20 * std::sqrt(3)));
+
+    // The line to which an arris comes off runs along the edge, so far in on each face.
+    PieceSpec landed = board("L", 1000);
+    landed.edges[0].plane = {Vec3(std::tan(units::radians(-30)), 1, 0).normalized(), 0};
+    landed.edges[0].plane.d_mm = landed.edges[0].plane.normal.dot(Vec3(1000, 300, 0));
+    landed.edges[0].fillet_mm = 20;
+    const Outline leaning = outline_of(landed);
+    const auto reliefs = reliefs_of(landed, leaning);
+    REQUIRE(reliefs.size() == 2);
+    for (const Relief& relief : reliefs) {
+        const bool a = relief.face == Face::a;
+        // Port of it face B reaches farther by t tan 30°: open on face A, closed on face B.
+        CHECK(relief.most_mm == Approx(a ? 20 / std::sqrt(3) : 20 * std::sqrt(3)).margin(1e-6));
+        const double port = 300 + (a ? 0 : t * std::tan(units::radians(30)));
+        for (const Vec2& at : relief.line) CHECK(-at.x() == Approx(port - relief.most_mm).margin(1e-6));
+    }
 
     PieceSpec p = board("P", 1000);
     OpeningSpec hatch{"hatch", -250, -150, 200, 200, 40};

@@ -10,10 +10,12 @@
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/pipeline.h"
+#include "job/raised_sole.h"
 #include "job/starting_unit.h"
 #include "job/unit_numbers.h"
 #include "practice/boat.h"
 #include "review/review.h"
+#include "support/boards.h"
 #include "support/jobs.h"
 #include "support/solids.h"
 #include "support/study.h"
@@ -438,6 +440,130 @@ TEST_CASE("room for people is measured on the true shapes", "[furniture]") {
     // A lower seat gives exactly as much more.
     job.units[0].height_mm = 250;
     CHECK(named(figures(), "U1", "sitting headroom").mm == Approx(sitting.mm + 50).margin(0.1));
+}
+
+TEST_CASE("every passage is measured: before what stands along a side, beside an engine box, through a doorway",
+          "[furniture]") {
+    job::Pipeline pipeline;
+    const auto named = [](const std::vector<furniture::Room>& all, const std::string& name) {
+        const auto at = std::find_if(all.begin(), all.end(), [&](const auto& r) { return r.name == name; });
+        INFO(name);
+        REQUIRE(at != all.end());
+        return *at;
+    };
+    // A counter to port and one to starboard, 250 and 130 out, a hip's height within their tops' thickness.
+    job::Job job = fitted(UnitKind::counter);
+    job.units[0].front_mm = 250, job.units[0].height_mm = 905, job.units[0].overhang_mm = 0;
+    job.units[0].foot_mm = -850, job.units[0].shelves = 0;
+    job::JobUnit other = job.units[0];
+    other.id = "U2", other.side = furniture::Side::starboard, other.front_mm = 130;
+    job.units.push_back(other);
+    auto r = pipeline.compute(job::in_full(job));
+    REQUIRE(r.piece("U1.top")->shape());
+    REQUIRE(r.piece("U2.top")->shape());
+    // Worked: from front to front, at the hips where the tops are.
+    const auto hips = named(r.unit("U1")->room, "passage before it at the hips");
+    CHECK(hips.mm == Approx(250 + 130 - 2).margin(1e-6));
+    CHECK_FALSE(hips.enough());
+    const auto findings = review::review(job::in_full(job), r);
+    CHECK(std::any_of(findings.begin(), findings.end(), [](const auto& f) {
+        return f.title.find("passage before it at the hips is small") != std::string::npos;
+    }));
+    // Beside a box 300 out to each side with a counter to starboard 500 out: to port the hull is farther.
+    job::Job boxed = fitted(UnitKind::engine_box);
+    job::JobUnit counter = job.units[1];
+    counter.front_mm = 500;
+    boxed.units.push_back(counter);
+    r = pipeline.compute(job::in_full(boxed));
+    REQUIRE(r.piece("U2.front")->shape());
+    const auto beside = named(r.unit("U1")->room, "passage beside it");
+    CHECK(beside.mm == Approx(std::sqrt(1e6 - 450.0 * 450) - 300 - 2).margin(1));
+
+    // A doorway 420 wide, with a sill 50 up, where no sole is; one over a sole is counted there.
+    job::Job door = fitted(UnitKind::settee);
+    door.pieces[0].edges[1].at_mm = 900;
+    door.pieces[0].edges.erase(door.pieces[0].edges.begin());
+    door.pieces[0].edges.push_back(boards::edge_at(-Vec3::UnitZ(), 700));
+    for (const double way : {1.0, -1.0}) door.pieces[0].edges.push_back(boards::edge_at(way * Vec3::UnitY(), 600));
+    door.pieces[0].limbers.clear(), door.pieces[0].joints.clear();
+    door.pieces[0].at = Vec3(590, 0, 0);
+    door.pieces[0].openings = {{"door", -210, -650, 420, 1500, 80}};
+    r = pipeline.compute(job::in_full(door));
+    INFO((r.pieces[0].outline->ok() ? std::string() : r.pieces[0].outline->error().message));
+    REQUIRE(r.pieces[0].shape());
+    REQUIRE(r.doorways.size() == 2);
+    CHECK(r.doorways[0].piece_id == "B1");
+    CHECK(r.doorways[0].room.mm == Approx(420));
+    CHECK(r.doorways[0].room.enough());
+    CHECK_FALSE(r.doorways[1].room.enough());  // 500 are wanted at the shoulders
+    const auto narrow = review::review(job::in_full(door), r);
+    CHECK(std::count_if(narrow.begin(), narrow.end(),
+                        [](const auto& f) { return f.title == "B1: doorway at the shoulders is small"; }) == 1);
+    job::JobUnit sole = unit(UnitKind::sole);
+    sole.id = "U9", sole.foot_mm = -650, sole.from_mm = 300, sole.to_mm = 900, sole.dividers_mm = {450};
+    door.units = {sole};
+    r = pipeline.compute(job::in_full(door));
+    REQUIRE(r.piece("U9.sole")->shape());
+    CHECK(r.doorways.empty());
+    CHECK(named(r.unit("U9")->room, "passage at the hips").mm == Approx(420));
+}
+
+TEST_CASE("a sole is raised over what reaches through it, and its beams end beside that", "[furniture]") {
+    for (const bool half : {false, true}) {
+        job::Job job = fitted(UnitKind::sole);
+        job.units[0].half = half;
+        job::JobObstacle engine;
+        engine.id = "O1", engine.name = "Engine";
+        engine.path = {{1200, 0, -700}, {1700, 0, -700}};
+        engine.width_mm = 300, engine.height_mm = 400;
+        job.obstacles = {engine};
+        CHECK(job::reaching_through(job::in_full(job), job.units[0]) == std::vector<std::string>{"O1"});
+        REQUIRE(job::raise_over(job, "U1", "O1"));
+        const auto& u = job.units[0];
+        // 30 mm clear and a panel beside it, in whole steps; above it 30 mm and the top.
+        CHECK(u.raised_from_mm <= 1200 - 30 - 18);
+        CHECK(u.raised_to_mm >= 1700 + 30 + 18);
+        CHECK(u.raised_half_mm >= 150 + 30 + 18);
+        CHECK(u.raised_by_mm >= -500 + 30 + 18 + 650);
+        const Built b = built(job);
+        check_sound(b);
+        CHECK(b.spec("U1.raised top").kind == "raised sole");
+        CHECK(b.box("U1.raised top").height() == Approx(u.raised_to_mm - u.raised_from_mm));
+        CHECK(b.box("U1.raised top").width() == Approx((half ? 1 : 2) * u.raised_half_mm));
+        // The sides stand on the sole, under the top, and the ends cover them.
+        CHECK(b.box("U1.raised aft").height() == Approx(u.raised_by_mm - 18 - 0.5));
+        CHECK(b.box("U1.raised near").width() == Approx(u.raised_to_mm - u.raised_from_mm - 2 * 18 - 2 * 0.5));
+        // The beam at 1400 is in two, clear of the engine; those beside it are whole.
+        CHECK((job::find_piece(b.full, "U1.beam 2 far") != nullptr) == !half);
+        CHECK(job::find_piece(b.full, "U1.beam 1 far") == nullptr);
+        for (const Vec2& p : b.shape("U1.beam 2").face_a.outer)
+            CHECK(b.shape("U1.beam 2").frame.to_space(p).y() > u.raised_half_mm - 1e-6);
+        // No lift-out reaches into the raised part.
+        for (const auto& p : b.full.pieces)
+            if (p.kind == "lift-out")
+                CHECK((b.shape(p.id).frame.to_space(b.box(p.id).max).x() < u.raised_from_mm ||
+                       b.shape(p.id).frame.to_space(b.box(p.id).min).x() > u.raised_to_mm));
+        // No panel is cut for the engine any more.
+        for (const auto& r : b.results.pieces)
+            for (const auto& e : r.shape()->edges_a) CHECK(e.source != piece::EdgeSource::obstacle);
+        // Its panels stand for its numbers.
+        const auto number = job::number_of(job, "U1.raised fwd");
+        REQUIRE(number);
+        job::set_value(job, *number, 1900);
+        CHECK(job.units[0].raised_to_mm == 1900);
+        CHECK(job::number_of(job, "U1.beam 2 far").has_value());
+        const auto again = job::job_from_text(job::job_to_text(job));
+        REQUIRE(again.ok());
+        CHECK(*again == job);
+    }
+    // One that does not stand within the sole, or is no box, is left out.
+    job::Job job = fitted(UnitKind::sole);
+    job::raise_middle(job, "U1");
+    check_sound(built(job));
+    job.units[0].raised_from_mm = 100;
+    CHECK_FALSE(job::find_piece(job::in_full(job), "U1.raised top"));
+    CHECK_FALSE(job::raise_over(job, "U1", "none"));
+    CHECK_FALSE(job::raise_over(job, "U7", "O1"));
 }
 
 TEST_CASE("a way through the boat ends at the hull, at a panel, or is not known", "[furniture]") {

@@ -167,6 +167,10 @@ std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, 
         (is_straight ? straight : curved)
             .push_back({piece.id, edge.name, is_straight, edge.length_mm, tilt, up, tilt_note(tilt)});
     }
+    for (const auto& wall : shape.slot_walls) {
+        const double tilt = degrees(wall.bevel_rad);
+        straight.push_back({piece.id, "slot for " + wall.name, true, wall.length_mm(), tilt, up, tilt_note(tilt)});
+    }
     std::vector<const piece::EdgeMark*> kept;
     for (const auto& mark : shape.marks)
         if (mark.kept) kept.push_back(&mark);

@@ -6,22 +6,29 @@
 #include <cmath>
 
 #include "job/file_io.h"
+#include "piece/relief.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::exchange {
 namespace {
 
+bool on_ring(const Vec2& p, const geometry::Ring& ring) {
+    constexpr double on_mm = 0.01;
+    for (std::size_t i = 0; i < ring.size(); ++i)
+        if (geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]) < on_mm) return true;
+    return false;
+}
+
+bool on_rim(const Vec2& p, const geometry::Polygon& face) {
+    return on_ring(p, face.outer) ||
+           std::any_of(face.holes.begin(), face.holes.end(), [&](const auto& hole) { return on_ring(p, hole); });
+}
+
 /// Marks of the piece that lie on this part's outline.
 std::vector<piece::EdgeMark> marks_on(const piece::Outline& outline, const geometry::Polygon& face_a) {
     std::vector<piece::EdgeMark> out;
-    for (const auto& mark : outline.marks) {
-        if (!mark.kept) continue;
-        double best = 1e30;
-        const auto& ring = face_a.outer;
-        for (std::size_t i = 0; i < ring.size(); ++i)
-            best = std::min(best, geometry::distance_to_segment_mm(mark.a, ring[i], ring[(i + 1) % ring.size()]));
-        if (best < 0.01) out.push_back(mark);
-    }
+    for (const auto& mark : outline.marks)
+        if (mark.kept && on_ring(mark.a, face_a.outer)) out.push_back(mark);
     return out;
 }
 
@@ -64,6 +71,39 @@ void add_edge_marks(Drawing& d, std::vector<piece::EdgeMark> marks, const Vec2& 
             {m.arc_mm, m.a.x(), m.a.y(), m.b.x(), m.b.y(), units::degrees(m.bevel_rad), m.sigma_mm, m.in_survey});
     });
     d.bases = base_lines(marks, step_mm);
+}
+
+/// Walls of slots that are sawn at a bevel, at the outline and within.
+void add_slot_ticks(Drawing& d, const piece::Outline& outline, const geometry::Polygon& face_a, const Vec2& corner) {
+    constexpr double square_rad = 0.001;
+    const auto tick = [&](const Vec2& from, const Vec2& to, double bevel_rad) {
+        const Vec2 along = to - from, middle = (from + to) / 2;
+        if (std::abs(bevel_rad) < square_rad || along.norm() < 1 || !on_rim(middle, face_a)) return;
+        d.ticks.push_back({middle - corner, Vec2(along.y(), -along.x()).normalized(), units::degrees(bevel_rad)});
+    };
+    const auto& ring = outline.face_a.outer;
+    for (const auto& edge : outline.edges_a)
+        if (edge.source == piece::EdgeSource::crossing)
+            tick(ring[static_cast<std::size_t>(edge.first)], ring[static_cast<std::size_t>(edge.last)],
+                 edge.bevel_rad);
+    for (const auto& wall : outline.slot_walls) tick(wall.from, wall.to, wall.bevel_rad);
+}
+
+/// Of a part only what lies on it.
+void add_reliefs(Drawing& d, const piece::PieceSpec& spec, const piece::Outline& outline, const geometry::Polygon& a,
+                 const geometry::Polygon& b, const Vec2& corner) {
+    for (const auto& relief : piece::reliefs_of(spec, outline)) {
+        ReliefLine next{relief.face, relief.most_mm, {}};
+        const auto close = [&] {
+            if (next.line.size() > 1) d.reliefs.push_back(next);
+            next.line.clear();
+        };
+        for (const Vec2& p : relief.line) {
+            if (geometry::contains((relief.face == piece::Face::a ? a : b).outer, p)) next.line.push_back(p - corner);
+            else close();
+        }
+        close();
+    }
 }
 
 void add_joints(Drawing& d, const piece::Outline& outline, const Vec2& corner) {
@@ -139,6 +179,8 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
         d.face_b = geometry::transformed(b, 0, -corner);
         for (const auto& edge : piece.edges) d.edges.push_back(edge.name);
         add_edge_marks(d, marks_on(*shape, a), corner, step_mm);
+        add_slot_ticks(d, *shape, a, corner);
+        add_reliefs(d, piece, *shape, a, b, corner);
         if (whole) add_joints(d, *shape, corner);
         return d;
     }
@@ -155,6 +197,8 @@ Drawing turned(Drawing d) {
     }
     for (auto& t : d.ticks) t.at = at(t.at), t.outward = Vec2(-t.outward.y(), t.outward.x());
     for (auto& [a, b] : d.joint_lines) a = at(a), b = at(b);
+    for (auto& relief : d.reliefs)
+        for (Vec2& p : relief.line) p = at(p);
     for (auto& base : d.bases) base.from = at(base.from), base.to = at(base.to);
     d.box = {{0, 0}, {height, d.box.width()}};
     d.grain_deg += 90;
@@ -186,6 +230,12 @@ std::string svg_of(const Drawing& d) {
     for (const auto& [a, b] : d.joint_lines)
         out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n", a.x(),
                            height - a.y(), b.x(), height - b.y());
+    for (const auto& relief : d.reliefs) {
+        std::string points;
+        for (const Vec2& p : relief.line) points += fmt::format("{:.4f},{:.4f} ", p.x(), height - p.y());
+        out += fmt::format("<polyline class=\"relief-{}\" fill=\"none\" stroke-dasharray=\"2 2\" points=\"{}\"/>\n",
+                           relief.face == piece::Face::a ? "a" : "b", points);
+    }
     return out + "</g>\n</svg>\n";
 }
 

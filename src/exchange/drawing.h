@@ -18,6 +18,13 @@ struct BevelTick {
     double bevel_deg = 0;
 };
 
+/// A line to which an arris comes off, for the fillet that the edge lands in.
+struct ReliefLine {
+    piece::Face face = piece::Face::a;
+    double most_mm = 0;
+    std::vector<Vec2> line;
+};
+
 /// One row of the table from which the edge is marked out with a batten. `across` is counted from the left of the
 /// larger outline, `up` from its bottom (mm).
 struct OrdinateRow {
@@ -32,6 +39,7 @@ struct Drawing {
     geometry::Box box;                 ///< of both
     std::vector<BevelTick> ticks;
     std::vector<std::pair<Vec2, Vec2>> joint_lines;
+    std::vector<ReliefLine> reliefs;
     double grain_deg = 0;
     std::vector<OrdinateRow> rows;
     std::vector<BaseLine> bases;     ///< the same edges from straight lines
@@ -52,9 +60,9 @@ Drawing turned(Drawing drawing);
 
 enum class Format { dxf, svg, csv, ordinates };
 
-/// DXF in millimetres with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B, MARK and TEXT, arcs kept where they
-/// are; SVG at 1:1; the table of the edge as CSV, from the left and bottom of the outline or (ordinates) from base
-/// lines. Atomic.
+/// DXF in millimetres with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B, MARK (and RELIEF_A, RELIEF_B where
+/// an arris comes off) and TEXT, arcs kept where they are; SVG at 1:1; the table of the edge as CSV, from the left
+/// and bottom of the outline or (ordinates) from base lines. Atomic.
 Result<bool> write_drawing(const Drawing& drawing, Format format, const std::string& path);
 
 std::string svg_of(const Drawing& drawing);

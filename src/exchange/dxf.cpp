@@ -7,8 +7,10 @@
 namespace bevelsmith::exchange {
 
 Result<bool> write_dxf(const Drawing& d, const std::string& path) {
-    auto out = DxfWriter::open(
-        path, {{"OUTER_A", 7}, {"INNER_A", 8}, {"OUTER_B", 5}, {"INNER_B", 4}, {"MARK", 1}, {"TEXT", 3}});
+    std::vector<DxfWriter::Layer> layers{{"OUTER_A", 7}, {"INNER_A", 8}, {"OUTER_B", 5},
+                                         {"INNER_B", 4}, {"MARK", 1},    {"TEXT", 3}};
+    if (!d.reliefs.empty()) layers.insert(layers.end(), {{"RELIEF_A", 6}, {"RELIEF_B", 6}});
+    auto out = DxfWriter::open(path, layers);
     if (!out) return out.error();
     DxfWriter& dxf = **out;
     dxf.shape(d.face_a, "OUTER_A", "INNER_A");
@@ -21,6 +23,9 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
                  "TEXT");
     }
     for (const auto& [a, b] : d.joint_lines) dxf.line(a, b, "MARK");
+    for (const auto& relief : d.reliefs)
+        for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
+            dxf.line(relief.line[i], relief.line[i + 1], relief.face == piece::Face::a ? "RELIEF_A" : "RELIEF_B");
     dxf.text(d.box.centre(), 2 * figures_mm, d.id, DxfWriter::Lies::middle, "TEXT");
     return dxf.finish();
 }

@@ -79,6 +79,7 @@ Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
             }
             if (spec.kind == piece::EdgeKind::plane) edge["meets"] = "plane";
         }
+        if (e.source == piece::EdgeSource::crossing) edge["bevel_deg"] = degrees(e.bevel_rad);
         out.push_back(edge);
     }
     return out;

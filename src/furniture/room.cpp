@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace bevelsmith::furniture {
 namespace {
@@ -34,9 +35,27 @@ std::optional<double> to_surface(const hull::Surface& s, const Vec3& from, const
     return std::nullopt;
 }
 
+/// Along a panel one runs into its edge, where one goes within its thickness.
+std::optional<double> to_edge(const piece::Outline& shape, const Vec3& from, const Vec3& way) {
+    const double behind = shape.frame.normal.dot(from - shape.frame.origin);
+    if (behind < 0 || behind > shape.thickness_mm) return std::nullopt;
+    const Vec2 at = shape.frame.to_plane(from), along = (shape.frame.to_plane(from + way) - at).normalized(),
+               across(-along.y(), along.x());
+    std::optional<double> best;
+    const auto& ring = shape.face_a.outer;
+    for (std::size_t i = 0; i < ring.size(); ++i) {
+        const Vec2 a = ring[i] - at, b = ring[(i + 1) % ring.size()] - at;
+        const double da = across.dot(a), db = across.dot(b);
+        if ((da > 0) == (db > 0)) continue;
+        const double there = along.dot(a + (b - a) * (da / (da - db)));
+        if (there >= start_mm && (!best || there < *best)) best = there;
+    }
+    return best;
+}
+
 std::optional<double> to_panel(const piece::Outline& shape, const Vec3& from, const Vec3& way) {
     const double run = shape.frame.normal.dot(way);
-    if (std::abs(run) < 0.05) return std::nullopt;
+    if (std::abs(run) < 0.05) return to_edge(shape, from, way);
     std::optional<double> best;
     for (const double behind : {0.0, shape.thickness_mm}) {
         const double at = (shape.frame.normal.dot(shape.frame.origin - from) + behind) / run;
@@ -196,6 +215,50 @@ void add_standing(std::vector<Room>& out, const UnitSpec& unit, const piece::Out
     add_narrowest(out, inside, *way, unit.foot_mm, shoulder_mm, "passage at the shoulders", c.shoulder_passage_mm);
 }
 
+/// The narrowest clear way from what stands along a side to what is opposite, at one height.
+void add_passage_from(std::vector<Room>& out, const Inside& inside, const Stretch& along, const Vec3& start,
+                      double way, const char* name, double wanted) {
+    Room least{name, HUGE_VAL, wanted, false, start};
+    constexpr int stations = 12;
+    for (int k = 0; k < stations; ++k) {
+        const Vec3 at(along.from + (k + 0.5) / stations * along.length(), start.y(), start.z());
+        // Over a low deck nobody stands.
+        if (std::any_of(inside.surfaces.begin(), inside.surfaces.end(),
+                        [&](const auto* surface) { return beyond(*surface, at); }))
+            continue;
+        const auto clear = clear_mm(inside, at, way * Vec3::UnitY());
+        if (clear && *clear < least.mm) least.mm = *clear, least.at = at;
+    }
+    if (std::isfinite(least.mm)) out.push_back(least);
+}
+
+void add_passage_before(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& top, const Inside& inside,
+                        const Comfort& c) {
+    const auto along = across_panel(top, middle_of(top), 0);
+    if (!along) return;
+    const double side = unit.side == Side::port ? 1 : -1,
+                 start = side * (unit.front_mm - unit.overhang_mm - start_mm);
+    add_passage_from(out, inside, *along, {0, start, unit.foot_mm + hip_mm}, -side, "passage before it at the hips",
+                     c.hip_passage_mm);
+    add_passage_from(out, inside, *along, {0, start, unit.foot_mm + shoulder_mm}, -side,
+                     "passage before it at the shoulders", c.shoulder_passage_mm);
+}
+
+/// Past an engine box one goes on the wider side, as wide as it is where the box and the hips are.
+void add_passage_beside(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& top, const Inside& inside,
+                        const Comfort& c) {
+    const auto along = across_panel(top, middle_of(top), 0);
+    if (!along) return;
+    const double up = unit.foot_mm + std::min(hip_mm, unit.height_mm / 2);
+    const double start = unit.front_mm + unit.overhang_mm + start_mm;
+    std::vector<Room> sides;
+    for (const double side : {1.0, -1.0})
+        add_passage_from(sides, inside, *along, {0, side * start, up}, side, "passage beside it", c.hip_passage_mm);
+    const auto wider =
+        std::max_element(sides.begin(), sides.end(), [](const Room& a, const Room& b) { return a.mm < b.mm; });
+    if (wider != sides.end()) out.push_back(*wider);
+}
+
 void add_reach(std::vector<Room>& out, const piece::Outline& level, const UnitSpec& unit, const Comfort& c) {
     const Vec3 middle = middle_of(level);
     if (const auto width = breadth_at(level, middle, middle.x()))
@@ -230,6 +293,66 @@ std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comf
         case UnitKind::locker:
         case UnitKind::shelves: add_reach(out, *top, unit, comfort); break;
         case UnitKind::engine_box: break;
+    }
+    return out;
+}
+
+namespace {
+
+/// How far soles reach along the boat, with what stands at their ends.
+std::vector<Stretch> soled(const std::vector<UnitSpec>& units, const Inside& inside) {
+    constexpr double bulkhead_mm = 100;
+    std::vector<Stretch> out;
+    for (const UnitSpec& unit : units)
+        if (const auto* sole = unit.kind == UnitKind::sole && !unit.half ? panel(inside, unit, "sole") : nullptr)
+            if (const auto along = across_panel(*sole, Vec3(middle_of(*sole).x(), 0, unit.foot_mm), 0))
+                out.push_back({along->from - bulkhead_mm, along->to + bulkhead_mm});
+    return out;
+}
+
+bool over_any(const std::vector<Stretch>& soles, double x) {
+    return std::any_of(soles.begin(), soles.end(), [&](const auto& s) { return x > s.from && x < s.to; });
+}
+
+}  // namespace
+
+std::vector<Room> passages_of(const UnitSpec& unit, const std::vector<UnitSpec>& units, const Inside& inside,
+                              const Comfort& comfort) {
+    std::vector<Room> out;
+    const auto* top = panel(inside, unit, "top");
+    if (!top || over_any(soled(units, inside), middle_of(*top).x())) return out;
+    switch (unit.kind) {
+        case UnitKind::settee:
+        case UnitKind::berth:
+        case UnitKind::counter:
+        case UnitKind::locker: add_passage_before(out, unit, *top, inside, comfort); break;
+        case UnitKind::engine_box: add_passage_beside(out, unit, *top, inside, comfort); break;
+        case UnitKind::shelves:
+        case UnitKind::sole:
+        case UnitKind::v_berth: break;
+    }
+    return out;
+}
+
+std::vector<Doorway> doorways_of(const std::vector<UnitSpec>& units, const Inside& inside, const Comfort& comfort) {
+    const auto soles = soled(units, inside);
+    std::vector<Doorway> out;
+    for (const Standing& one : inside.panels) {
+        if (std::abs(one.shape->frame.normal.x()) < 0.7) continue;
+        for (const auto& hole : one.shape->face_a.holes) {
+            const auto box = geometry::bounding_box(hole);
+            const Vec3 at = one.shape->frame.to_space({box.centre().x(), box.min.y()});
+            if (box.height() < hip_mm || std::any_of(soles.begin(), soles.end(),
+                                                     [&](const auto& s) { return at.x() > s.from && at.x() < s.to; }))
+                continue;
+            for (const auto& [up, name, wanted] :
+                 {std::tuple(hip_mm, "doorway at the hips", comfort.hip_passage_mm),
+                  std::tuple(shoulder_mm, "doorway at the shoulders", comfort.shoulder_passage_mm)}) {
+                const Vec2 there = one.shape->frame.to_plane(at + Vec3(0, 0, up - 1));
+                if (const auto width = doorway_at(*one.shape, one.shape->frame.to_space(there)))
+                    out.push_back({one.id, {name, *width, wanted, false, one.shape->frame.to_space(there)}});
+            }
+        }
     }
     return out;
 }

@@ -58,4 +58,19 @@ std::optional<double> clear_mm(const Inside& inside, const Vec3& from, const Vec
 /// lockers and shelves.
 std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comfort& comfort);
 
+/// The narrowest passage before a unit that stands along a side, at the hips and at the shoulders, counted from its
+/// foot; and the wider one beside an engine box. Nothing for what stands over a sole among `units`: that counts its
+/// own.
+std::vector<Room> passages_of(const UnitSpec& unit, const std::vector<UnitSpec>& units, const Inside& inside,
+                              const Comfort& comfort);
+
+/// A way through a panel that stands across the boat.
+struct Doorway {
+    std::string piece_id;
+    Room room;
+};
+/// The widths, at the hips and at the shoulders, of openings that a person goes through (900 high or more, over their
+/// lower edge): of those that no sole among `units` reaches, for the narrowest passage over a sole counts its own.
+std::vector<Doorway> doorways_of(const std::vector<UnitSpec>& units, const Inside& inside, const Comfort& comfort);
+
 }  // namespace bevelsmith::furniture

@@ -14,6 +14,8 @@ using piece::PieceSpec;
 
 /// How far a toe board reaches up behind the front, so that it can be fastened to it.
 constexpr double toe_lap_mm = 25;
+/// The sides of a sole's raised part are no lower: less is a threshold, not a box.
+constexpr double least_raised_side_mm = 20;
 /// Narrower openings are left out.
 constexpr double least_opening_mm = 60;
 
@@ -183,6 +185,67 @@ void build_shelves(Builder& b) {
     }
 }
 
+/// Whether the sole's raised part stands on it, with room for its panels.
+bool is_raised(const Builder& b) {
+    const UnitSpec& u = b.unit;
+    return u.kind == UnitKind::sole && u.raised_by_mm > b.top_mm + least_raised_side_mm &&
+           u.raised_half_mm > 2 * b.panel_mm && u.raised_from_mm >= b.ends.from_mm &&
+           u.raised_to_mm <= b.ends.to_mm && u.raised_to_mm - u.raised_from_mm > 4 * b.panel_mm;
+}
+
+/// The raised part of a sole: an opening over what stands under it, a panel on each of its sides, on the sole, and a
+/// top over them that lifts off.
+void add_raised(Builder& b, PieceSpec& sole) {
+    const UnitSpec& u = b.unit;
+    const double half = u.raised_half_mm, upper = u.foot_mm + u.raised_by_mm, middle_up = (u.foot_mm + upper) / 2;
+    const double fwd = (u.raised_from_mm + u.raised_to_mm) / 2, in = u.half ? 0 : -half;
+    // Of a half what it is raised over stands across the centre line: there it is open.
+    auto& cut = u.half ? sole.notches : sole.openings;
+    cut.push_back(b.level_box("raised part", u.raised_from_mm + b.panel_mm, u.raised_to_mm - b.panel_mm,
+                              u.half ? -50 : in + b.panel_mm, half - b.panel_mm));
+    cut.back().radius_mm = 0;
+    PieceSpec& top = b.level("raised top", "Raised part, " + u.name, upper);
+    top.kind = "raised sole";
+    top.removable = true;
+    top.at = b.point(fwd, (in + half) / 2, upper);
+    top.edges = {b.forward_of(u.raised_from_mm), b.aft_of(u.raised_to_mm), b.outboard_of(in), b.inboard_of(half)};
+    for (const auto& [part, at] :
+         {std::pair("raised aft", u.raised_from_mm), std::pair("raised fwd", u.raised_to_mm - b.panel_mm)}) {
+        PieceSpec& p = b.across(part, fmt::format("{}, {}", capital(part), u.name), at);
+        p.kind = "riser";
+        p.grain_deg = 0;
+        p.at = b.point(at + b.panel_mm / 2, (in + half) / 2, middle_up);
+        p.edges = {b.outboard_of(in), b.inboard_of(half), b.above(u.foot_mm), b.stops_at("top", "raised top")};
+    }
+    for (const auto& [part, at] : {std::pair("raised near", half - b.panel_mm), std::pair("raised far", in)}) {
+        if (u.half && at == in) continue;
+        PieceSpec& p = b.along(part, fmt::format("{}, {}", capital(part), u.name), at);
+        p.kind = "riser";
+        p.at = b.point(fwd, at + b.panel_mm / 2, middle_up);
+        p.edges = {b.stops_at("aft end", "raised aft"), b.stops_at("fwd end", "raised fwd"), b.above(u.foot_mm),
+                   b.stops_at("top", "raised top")};
+    }
+}
+
+/// A beam under the sole: from side to side; on one side only where it begins `from_out` from the centre line (a
+/// raised part's opening, with what stands in it), and of a half sole.
+void add_beam(Builder& b, const std::string& part, std::size_t k, double at, double from_out, bool far) {
+    const UnitSpec& u = b.unit;
+    PieceSpec& beam = b.across(
+        part, fmt::format("Beam {}{}, {}", k + 1, from_out > 0 ? (far ? ", far side" : ", near side") : "", u.name),
+        at);
+    beam.kind = "sole beam";
+    beam.structural = true;
+    beam.grain_deg = 0;
+    const bool one_side = u.half || from_out > 0;
+    const double way = far ? -1 : 1;
+    beam.at = b.point(at + b.panel_mm / 2, one_side ? way * (from_out + 100) : 0, u.foot_mm - b.top_mm - 20);
+    beam.edges = {b.hull(), b.stops_at("top", "sole")};
+    beam.edges[1].gap_mm = 0;
+    if (one_side) beam.edges.push_back(far ? b.inboard_of(-from_out) : b.outboard_of(from_out));
+    beam.limbers.push_back({});
+}
+
 /// The sole with the beams that carry it; lids between the beams, about the centre line.
 void build_sole(Builder& b) {
     const UnitSpec& u = b.unit;
@@ -194,30 +257,26 @@ void build_sole(Builder& b) {
         sole.edges.push_back(b.outboard_of(0));
         sole.at = b.point(b.middle(), 100, u.foot_mm);
     }
+    const bool raised = is_raised(b);
+    if (raised) add_raised(b, sole);
     std::vector<double> beams = u.dividers_mm;
     std::sort(beams.begin(), beams.end());
     std::vector<double> bounds{b.ends.from_mm};
     for (std::size_t k = 0; k < beams.size(); ++k) {
         if (beams[k] < b.ends.from_mm || beams[k] + b.panel_mm > b.ends.to_mm) continue;
-        PieceSpec& beam =
-            b.across(fmt::format("beam {}", k + 1), fmt::format("Beam {}, {}", k + 1, u.name), beams[k]);
-        beam.kind = "sole beam";
-        beam.structural = true;
-        beam.grain_deg = 0;
-        beam.at = b.point(beams[k] + b.panel_mm / 2, 0, u.foot_mm - b.top_mm - 20);
-        beam.edges = {b.hull(), b.stops_at("top", "sole")};
-        beam.edges[1].gap_mm = 0;
-        if (u.half) {
-            beam.edges.push_back(b.outboard_of(0));
-            beam.at->y() = b.point(0, 100, 0).y();
-        }
-        beam.limbers.push_back({});
+        const bool under = raised && beams[k] + b.panel_mm > u.raised_from_mm && beams[k] < u.raised_to_mm;
+        add_beam(b, fmt::format("beam {}", k + 1), k, beams[k], under ? u.raised_half_mm : 0, false);
+        if (under && !u.half) add_beam(b, fmt::format("beam {} far", k + 1), k, beams[k], u.raised_half_mm, true);
         bounds.push_back(beams[k] + b.panel_mm / 2);
     }
     bounds.push_back(b.ends.to_mm);
-    for (std::size_t k = 0; u.lids && k + 1 < bounds.size(); ++k)
+    for (std::size_t k = 0; u.lids && k + 1 < bounds.size(); ++k) {
+        // Where the raised part lifts off there is no other lift-out.
+        if (raised && bounds[k + 1] > u.raised_from_mm - u.rail_mm && bounds[k] < u.raised_to_mm + u.rail_mm)
+            continue;
         add_lid(b, sole, k, {bounds[k], bounds[k + 1], {}, {}}, u.half ? u.rail_mm : -u.lid_depth_mm / 2,
                 u.half ? u.rail_mm + u.lid_depth_mm : u.lid_depth_mm / 2, u.foot_mm);
+    }
 }
 
 /// Of a half only its own side of the centre line.

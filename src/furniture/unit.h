@@ -37,8 +37,11 @@ struct UnitSpec {
     bool lids = false;                          ///< a lift-out in the top over each bay
     double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
     double infill_mm = 600;                     ///< how far a V-berth's infill reaches forward
-    double clearance_mm = 2.5;                  ///< of a lift-out, a side
-    double overhang_mm = 0;                     ///< of the top over the front
+    /// A sole's raised part, over machinery that stands higher than it: from and to (fwd), half its width about the
+    /// centre line, and by how much it is raised; none where that is 0.
+    double raised_from_mm = 0, raised_to_mm = 0, raised_half_mm = 300, raised_by_mm = 0;
+    double clearance_mm = 2.5;  ///< of a lift-out, a side
+    double overhang_mm = 0;     ///< of the top over the front
     double hull_gap_mm = 3, joint_gap_mm = 0.5;
     std::string material_id;      ///< of panels
     std::string top_material_id;  ///< of seats, worktops and soles

@@ -73,6 +73,15 @@ void settle_planes(Job& job) {
 
 }  // namespace
 
+JobUnit* find_unit(Job& job, const std::string& id) {
+    const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == id; });
+    return at == job.units.end() ? nullptr : &*at;
+}
+JobPiece* find_plain_piece(Job& job, const std::string& id) {
+    const auto at = std::find_if(job.pieces.begin(), job.pieces.end(), [&](const auto& p) { return p.id == id; });
+    return at == job.pieces.end() ? nullptr : &*at;
+}
+
 piece::Neighbour neighbour_of(const Job& job, const piece::PieceSpec& piece) {
     return {piece.plane, thickness_of(job, piece.material_id), piece.covering_a_mm, piece.covering_b_mm, piece.name,
             {}};

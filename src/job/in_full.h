@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <string>
 
 #include "job/job.h"
@@ -12,6 +13,10 @@ namespace bevelsmith::job {
 /// it; a change that no longer holds (its edge is gone) is left out. Planes beside other pieces are worked out in
 /// their order; where they depend on each other in a circle they stay as they are, and the pipeline says so.
 Job in_full(const Job& job);
+
+/// By their ids, to be changed; null where there is none such.
+JobUnit* find_unit(Job& job, const std::string& id);
+JobPiece* find_plain_piece(Job& job, const std::string& id);
 
 /// The unit that a piece belongs to; null where it is a piece of its own.
 const JobUnit* unit_of(const Job& job, const std::string& piece_id);
@@ -33,8 +38,9 @@ bool change_piece(Job& job, const std::string& piece_id, const std::function<voi
 /// Empty where there is none such. The new piece's id.
 std::string copy_piece(Job& job, const std::string& piece_id, double by_mm);
 /// Its like on the boat's other side: plane, edges, openings and the rest turned about the centre line, scribed anew
-/// there; edges at other pieces end at planes where these are. The new piece's id; empty where there is none such.
-std::string mirror_piece(Job& job, const std::string& piece_id);
+/// there; edges at other pieces end at planes where these are, but for pieces whose like on that side is known by
+/// `pairs`. The new piece's id; empty where there is none such.
+std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<std::string, std::string>& pairs = {});
 
 /// Makes plain pieces of a unit's.
 void take_apart(Job& job, const std::string& unit_id);

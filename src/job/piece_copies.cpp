@@ -38,8 +38,13 @@ void turn_opening(piece::OpeningSpec& o) {
 }
 
 /// An edge that stops at another piece has no such piece on the other side: it ends at the plane where it would be.
-void turn_edge(piece::EdgeSpec& e, const JobPiece& before, const piece::PieceLookup& pieces) {
+void turn_edge(piece::EdgeSpec& e, const JobPiece& before, const piece::PieceLookup& pieces,
+               const std::map<std::string, std::string>& pairs) {
     if (e.kind == piece::EdgeKind::piece) {
+        if (const auto like = pairs.find(e.piece_id); like != pairs.end()) {
+            e.piece_id = like->second;
+            return;
+        }
         const auto plane = piece::end_plane(before, e, pieces);
         if (!plane) return;
         e.kind = piece::EdgeKind::plane;
@@ -81,7 +86,7 @@ std::string copy_piece(Job& job, const std::string& piece_id, double by_mm) {
     return made.id;
 }
 
-std::string mirror_piece(Job& job, const std::string& piece_id) {
+std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<std::string, std::string>& pairs) {
     const Job full = in_full(job);
     const JobPiece* original = find_piece(full, piece_id);
     if (!original) return {};
@@ -103,7 +108,7 @@ std::string mirror_piece(Job& job, const std::string& piece_id) {
     const bool turns = drawing_turns(original->plane);
     for (auto& e : made.edges) {
         const bool drawn = e.kind == piece::EdgeKind::straight || e.kind == piece::EdgeKind::free;
-        if (!drawn || turns) turn_edge(e, *original, pieces);
+        if (!drawn || turns) turn_edge(e, *original, pieces, pairs);
     }
     if (turns) {
         for (auto& o : made.openings) turn_opening(o);

@@ -110,8 +110,9 @@ struct Fault {
 struct Results {
     std::vector<Fault> faults;  ///< stages that failed; everything else is computed
     std::vector<SurfaceResult> surfaces;
-    std::vector<PieceResult> pieces;  ///< beside Job::pieces
-    std::vector<UnitResult> units;    ///< empty until room for people is worked out
+    std::vector<PieceResult> pieces;           ///< beside Job::pieces
+    std::vector<UnitResult> units;             ///< empty until room for people is worked out
+    std::vector<furniture::Doorway> doorways;  ///< where no sole's room counts them
     std::vector<SheetResult> sheets;
     std::vector<LengthResult> lengths;
     std::vector<DerivedLength> lengths_without_bar;  ///< no bar in stock is thick enough for them

@@ -67,13 +67,19 @@ void Pipeline::find_room(const Job& job, Results& results, const KeepGoing& keep
     for (const auto& piece : results.pieces)
         if (const auto* shape = piece.shape()) inside.panels.push_back({piece.id, shape});
     results.units.clear();
+    const std::vector<furniture::UnitSpec> units(job.units.begin(), job.units.end());
     for (const JobUnit& unit : job.units) {
         ask(keep_going);
         UnitResult& out = results.units.emplace_back();
         out.id = unit.id;
-        guarded(results.faults, fmt::format("the room in '{}'", unit.name), {},
-                [&] { out.room = furniture::room_of(unit, inside, job.comfort); });
+        guarded(results.faults, fmt::format("the room in '{}'", unit.name), {}, [&] {
+            out.room = furniture::room_of(unit, inside, job.comfort);
+            const auto passages = furniture::passages_of(unit, units, inside, job.comfort);
+            out.room.insert(out.room.end(), passages.begin(), passages.end());
+        });
     }
+    guarded(results.faults, "the doorways", {},
+            [&] { results.doorways = furniture::doorways_of(units, inside, job.comfort); });
 }
 
 }  // namespace bevelsmith::job

@@ -12,14 +12,9 @@ bool begins(const std::string& text, const char* with) {
     return text.rfind(with, 0) == 0;
 }
 
-JobUnit* unit_in(Job& job, const std::string& id) {
-    const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == id; });
-    return at == job.units.end() ? nullptr : &*at;
-}
-
-/// "divider 2" stands for the second from aft, in whatever order they were given.
+/// "divider 2", "beam 2 far" stand for the second from aft, in whatever order they were given.
 std::optional<std::size_t> divider_index(const JobUnit& unit, const std::string& part) {
-    const auto number = static_cast<std::size_t>(std::atoi(part.c_str() + part.rfind(' ')));
+    const auto number = static_cast<std::size_t>(std::atoi(part.c_str() + part.find(' ')));
     std::vector<std::size_t> order(unit.dividers_mm.size());
     for (std::size_t k = 0; k < order.size(); ++k) order[k] = k;
     std::sort(order.begin(), order.end(),
@@ -50,6 +45,14 @@ std::optional<UnitNumber> number_of(const Job& job, const std::string& piece_id)
         n.field = sole ? &U::foot_mm : &U::height_mm, n.way = Vec3::UnitZ(),
         n.words = sole ? "the sole, up" : "its height";
         n.base_mm = sole ? 0 : unit->foot_mm;
+    } else if (part == "raised top") {
+        n.field = &U::raised_by_mm, n.way = Vec3::UnitZ(), n.words = "the raised part, up", n.base_mm = unit->foot_mm;
+    } else if (part == "raised aft") {
+        n.field = &U::raised_from_mm, n.words = "the raised part's after end, fwd";
+    } else if (part == "raised fwd") {
+        n.field = &U::raised_to_mm, n.words = "the raised part's forward end, fwd";
+    } else if (part == "raised near") {
+        n.field = &U::raised_half_mm, n.way = out, n.words = "the raised part, out";
     } else if (part == "sole") {
         n.field = &U::foot_mm, n.way = Vec3::UnitZ(), n.words = "the sole, up";
     } else if (part == "front" || part == "toe board" || begins(part, "fiddle") || part == "near side") {
@@ -69,15 +72,16 @@ double value_of(const Job& job, const UnitNumber& number) {
 }
 
 void set_value(Job& job, const UnitNumber& number, double mm) {
-    JobUnit* unit = unit_in(job, number.unit_id);
+    JobUnit* unit = find_unit(job, number.unit_id);
     if (!unit) return;
     if (!number.field) {
         if (number.divider < unit->dividers_mm.size()) unit->dividers_mm[number.divider] = mm;
         return;
     }
-    const bool signed_one = number.field == &furniture::UnitSpec::foot_mm ||
-                            number.field == &furniture::UnitSpec::from_mm ||
-                            number.field == &furniture::UnitSpec::to_mm;
+    const bool signed_one =
+        number.field == &furniture::UnitSpec::foot_mm || number.field == &furniture::UnitSpec::from_mm ||
+        number.field == &furniture::UnitSpec::to_mm || number.field == &furniture::UnitSpec::raised_from_mm ||
+        number.field == &furniture::UnitSpec::raised_to_mm;
     unit->*number.field = signed_one ? mm : std::max(0.0, mm);
 }
 

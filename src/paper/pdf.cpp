@@ -128,6 +128,11 @@ void draw_shapes(Sheet& s, const Drawing& d) {
     }
     s.pen(0.2, Qt::DashDotLine);
     for (const auto& [a, b] : d.joint_lines) s.line(a.x(), -a.y(), b.x(), -b.y());
+    for (const auto& relief : d.reliefs) {
+        s.pen(0.15, relief.face == piece::Face::a ? Qt::DotLine : Qt::DashDotDotLine);
+        for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
+            s.line(relief.line[i].x(), -relief.line[i].y(), relief.line[i + 1].x(), -relief.line[i + 1].y());
+    }
     draw_base_lines(s, d);
 }
 

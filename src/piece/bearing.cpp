@@ -23,9 +23,10 @@ std::vector<Vec2> stretch_of(const geometry::Ring& ring, const Edge& edge) {
     return out;
 }
 
-void add(BearingReport& out, const std::string& what, std::vector<Vec2> line, int edge = -1) {
+void add(BearingReport& out, const std::string& what, std::vector<Vec2> line, int edge = -1,
+         const std::string& piece_id = {}) {
     const double length = geometry::length_mm(line, false);
-    if (length > 1) out.lines.push_back({what, std::move(line), length, edge});
+    if (length > 1) out.lines.push_back({what, std::move(line), length, edge, piece_id});
 }
 
 double distance_to(const std::vector<Vec2>& line, const Vec2& p) {
@@ -53,7 +54,7 @@ void add_from_below(BearingReport& out, const Outline& shape, const Carrier& oth
     const Vec3 half = other.shape->thickness_mm / 2 * frame.normal;
     std::vector<Vec2> line;
     const auto close = [&] {
-        add(out, other.spec->name, std::move(line));
+        add(out, other.spec->name, std::move(line), -1, other.spec->id);
         line.clear();
     };
     const auto& ring = other.shape->face_a.outer;

@@ -19,7 +19,8 @@ struct Bearing {
     std::string what;  ///< "cleats on the hull", "Divider 1, Settee"
     std::vector<Vec2> line;
     double length_mm = 0;
-    int edge = -1;  ///< index into PieceSpec::edges, where the edge itself is carried
+    int edge = -1;              ///< index into PieceSpec::edges, where the edge itself is carried
+    std::string piece_id = {};  ///< of the piece that stands under it
 };
 
 struct BearingReport {

@@ -4,7 +4,6 @@
 
 #include <algorithm>
 
-#include "piece/crossing.h"
 #include "piece/features.h"
 #include "piece/low_points.h"
 
@@ -51,7 +50,7 @@ geometry::Polygon drain_shape(const LimberSpec& limber, const geometry::Ring& ou
 }  // namespace
 
 std::vector<Cutout> cutouts_of(const PieceSpec& spec, const geometry::PlaneFrame& frame, double thickness_mm,
-                               const geometry::Polygon& face, const Around& around) {
+                               const Uncut& uncut, const Around& around) {
     std::vector<Cutout> out;
     for (std::size_t i = 0; i < spec.notches.size(); ++i)
         out.push_back({opening_shape(spec.notches[i]), EdgeSource::notch, static_cast<int>(i), spec.notches[i].name,
@@ -62,12 +61,14 @@ std::vector<Cutout> cutouts_of(const PieceSpec& spec, const geometry::PlaneFrame
                            fmt::format("the room for '{}'", around.obstacles[i].name), true});
     for (std::size_t i = 0; i < spec.crossings.size(); ++i) {
         const Neighbour* other = around.pieces ? around.pieces(spec.crossings[i].piece_id) : nullptr;
-        if (!other || !other->whole) continue;
-        if (auto shape = crossing_shape(spec.crossings[i], frame, thickness_mm, face, *other->whole))
-            out.push_back({std::move(*shape), EdgeSource::crossing, static_cast<int>(i), other->name,
-                           fmt::format("the slot for '{}'", other->name), true});
+        if (!other) continue;
+        auto cut = crossing_cut(spec.crossings[i], frame, thickness_mm, uncut.face_a, *other);
+        if (!cut) continue;
+        out.push_back({std::move(uncut.is_a ? cut->a : cut->b), EdgeSource::crossing, static_cast<int>(i),
+                       other->name, fmt::format("the slot for '{}'", other->name), true});
+        if (uncut.is_a) out.back().walls.assign(cut->walls.begin(), cut->walls.end());
     }
-    std::erase_if(out, [&](const Cutout& c) { return !meets(c.shape, face); });
+    std::erase_if(out, [&](const Cutout& c) { return !meets(c.shape, uncut.face); });
     return out;
 }
 

@@ -93,8 +93,4 @@ double guard_length_mm(const OpeningSpec& opening) {
     return geometry::length_mm(shape.outer, true);
 }
 
-double relief_mm(double fillet_mm, double bevel_rad) {
-    return fillet_mm / std::tan((M_PI / 2 + bevel_rad) / 2);
-}
-
 }  // namespace bevelsmith::piece

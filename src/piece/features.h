@@ -23,9 +23,4 @@ double rail_left_mm(const PieceSpec& spec, std::size_t opening, const Outline& s
 /// The length of chafe guard that an opening wants (mm).
 double guard_length_mm(const OpeningSpec& opening);
 
-/// What must be taken off the arris of a panel so that it goes home in a corner with a fillet of that radius (mm
-/// along both faces of the corner; a weld counts by its leg): r / tan(angle / 2), where the circle leaves the two
-/// sides. `bevel_rad` is the edge's own bevel on that face: the corner's angle is a right one and that.
-double relief_mm(double fillet_mm, double bevel_rad);
-
 }  // namespace bevelsmith::piece

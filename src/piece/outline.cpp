@@ -34,6 +34,8 @@ struct Source {
     int spec;
     std::string name;
     std::vector<Vec2> line;
+    double bevel_rad = 0;
+    bool is_wall = false;  ///< of a slot: a long side, not an end
 };
 
 /// The half-plane side·q <= at, as a large rectangle.
@@ -126,15 +128,22 @@ Polygon free_region(const EdgeSpec& edge) {
     return off == 0 ? out : geometry::largest(geometry::offset(out, -off, geometry::Corner::round));
 }
 
-double distance_to_line(const Vec2& p, const std::vector<Vec2>& line) {
-    double best = std::numeric_limits<double>::infinity();
-    for (std::size_t i = 0; i + 1 < line.size(); ++i)
-        best = std::min(best, geometry::distance_to_segment_mm(p, line[i], line[i + 1]));
-    return best;
+/// Whether a place lies on a segment. Most lie far from it: the distance itself is asked last.
+bool lies_on(const Vec2& p, const Vec2& a, const Vec2& b) {
+    if (p.x() < std::min(a.x(), b.x()) - on_line_mm || p.x() > std::max(a.x(), b.x()) + on_line_mm ||
+        p.y() < std::min(a.y(), b.y()) - on_line_mm || p.y() > std::max(a.y(), b.y()) + on_line_mm)
+        return false;
+    return geometry::distance_to_segment_mm(p, a, b) <= on_line_mm;
 }
 
-double distance_to_ring(const Vec2& p, const Ring& ring) {
-    return std::min(distance_to_line(p, ring), geometry::distance_to_segment_mm(p, ring.back(), ring.front()));
+bool lies_on(const Vec2& p, const std::vector<Vec2>& line) {
+    for (std::size_t i = 0; i + 1 < line.size(); ++i)
+        if (lies_on(p, line[i], line[i + 1])) return true;
+    return false;
+}
+
+bool lies_on_ring(const Vec2& p, const Ring& ring) {
+    return lies_on(p, ring) || lies_on(p, ring.back(), ring.front());
 }
 
 /// Which source each segment of the ring lies on; -1 for none.
@@ -146,7 +155,7 @@ std::vector<int> classify(const Ring& ring, const std::vector<Source>& sources) 
         // Most segments lie on the same source as the one before.
         for (int k = 0; k < static_cast<int>(sources.size()); ++k) {
             const int s = (previous + k) % static_cast<int>(sources.size());
-            if (distance_to_line(middle, sources[static_cast<std::size_t>(s)].line) > on_line_mm) continue;
+            if (!lies_on(middle, sources[static_cast<std::size_t>(s)].line)) continue;
             out[i] = previous = s;
             break;
         }
@@ -186,6 +195,7 @@ std::vector<Edge> edges_of(Ring& ring, const std::vector<Source>& sources) {
             edge.source = source.kind;
             edge.spec = source.spec;
             edge.name = source.name;
+            edge.bevel_rad = source.bevel_rad;
         }
         out.push_back(edge);
         i = k;
@@ -219,11 +229,37 @@ bool bounded_by_nothing(const Polygon& outline) {
                        [](const Vec2& p) { return p.cwiseAbs().maxCoeff() > far_mm / 2; });
 }
 
-/// The wall of a cut-out as a line that stretches of the outline may lie on.
-Source wall_of(const Cutout& cutout) {
+/// The walls of a cut-out as lines that stretches of the outline may lie on; of a slot each by itself, for each has a
+/// bevel of its own.
+void add_walls(std::vector<Source>& out, const Cutout& cutout) {
     Ring ring = cutout.shape.outer;
     ring.push_back(ring.front());
-    return {cutout.source, cutout.spec, cutout.name, ring};
+    if (cutout.walls.empty()) return out.push_back({cutout.source, cutout.spec, cutout.name, ring});
+    for (std::size_t i = 0; i + 1 < ring.size(); ++i) {
+        Source side{cutout.source, cutout.spec, cutout.name, {ring[i], ring[i + 1]}};
+        for (const auto& wall : cutout.walls)
+            if (lies_on((ring[i] + ring[i + 1]) / 2, wall.from, wall.to))
+                side.bevel_rad = wall.bevel_rad, side.is_wall = true;
+        out.push_back(std::move(side));
+    }
+}
+
+/// The walls of slots within a face: of what goes through it nothing shows at the outline.
+std::vector<SlotWall> walls_within(const Polygon& face, const std::vector<Source>& sources) {
+    std::vector<SlotWall> out;
+    for (Ring ring : face.holes)
+        for (const Edge& edge : edges_of(ring, sources)) {
+            const Vec2 from = ring[static_cast<std::size_t>(edge.first)],
+                       to = ring[static_cast<std::size_t>(edge.last)];
+            // A slot's ends are as long as the other is thick: what is sawn are its sides.
+            const bool wall = edge.source == EdgeSource::crossing && edge.spec >= 0 &&
+                              std::any_of(sources.begin(), sources.end(), [&](const Source& s) {
+                                  return s.kind == EdgeSource::crossing && s.spec == edge.spec && s.is_wall &&
+                                         lies_on((from + to) / 2, s.line);
+                              });
+            if (wall) out.push_back({edge.spec, edge.name, from, to, edge.bevel_rad});
+        }
+    return out;
 }
 
 /// Whether a curve lies anywhere within what the other edges leave.
@@ -233,43 +269,60 @@ bool runs_through(const FaceCurve& curve, const std::vector<Polygon>& region) {
     });
 }
 
-struct FaceResult {
-    Polygon shape;
-    std::vector<Edge> edges;
+/// What all limits leave of one face, and the lines that its edges lie on.
+struct Limited {
+    std::vector<Polygon> region{{{{-far_mm, -far_mm}, {far_mm, -far_mm}, {far_mm, far_mm}, {-far_mm, far_mm}}, {}}};
+    std::vector<Source> sources;
 };
 
-/// The outline of one face: inside of the scribed curves, cut by the straight edges, notched, opened.
-Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, bool face_a,
-                                const Outline& piece, const Around& around) {
-    std::vector<Source> sources;
-    const auto name_of = [&](int edge) { return spec.edges[static_cast<std::size_t>(edge)].name; };
-    std::vector<Polygon> region{{{{-far_mm, -far_mm}, {far_mm, -far_mm}, {far_mm, far_mm}, {-far_mm, far_mm}}, {}}};
-    const auto scribe_to = [&](const ScribedEdge& edge) {
-        const FaceCurve& curve = face_a ? edge.a : edge.b;
-        region = geometry::intersect(region, {inside_of(curve)});
-        sources.push_back({EdgeSource::scribed, edge.spec, name_of(edge.spec), curve.points});
-    };
-    const auto only_where_met = [&](const ScribedEdge& edge) {
-        return spec.edges[static_cast<std::size_t>(edge.spec)].where_met;
-    };
-    for (const auto& edge : scribed)
-        if (!only_where_met(edge)) scribe_to(edge);
+void limit_to(Limited& out, const Polygon& inside, Source source) {
+    out.region = geometry::intersect(out.region, {inside});
+    out.sources.push_back(std::move(source));
+}
+
+Limited limited(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed, bool face_a) {
+    Limited out;
+    // What has few corners first: each further limit is then cut from less.
     for (int i = 0; i < static_cast<int>(spec.edges.size()); ++i) {
         const EdgeSpec& edge = spec.edges[static_cast<std::size_t>(i)];
-        if (edge.kind == EdgeKind::free) {
+        if (edge.kind == EdgeKind::straight) {
+            const Polygon half = half_plane(edge.side, straight_at(edge));
+            limit_to(out, half, {EdgeSource::straight, i, edge.name, {half.outer[0], half.outer[1]}});
+        } else if (edge.kind == EdgeKind::free) {
             const Polygon inside = free_region(edge);
-            region = geometry::intersect(region, {inside});
             std::vector<Vec2> line = inside.outer;
             if (!line.empty()) line.push_back(line.front());
-            sources.push_back({EdgeSource::free, i, edge.name, line});
+            limit_to(out, inside, {EdgeSource::free, i, edge.name, line});
         }
-        if (edge.kind != EdgeKind::straight) continue;
-        const Polygon half = half_plane(edge.side, straight_at(edge));
-        region = geometry::intersect(region, {half});
-        sources.push_back({EdgeSource::straight, i, edge.name, {half.outer[0], half.outer[1]}});
     }
-    for (const auto& edge : scribed)
-        if (only_where_met(edge) && runs_through(face_a ? edge.a : edge.b, region)) scribe_to(edge);
+    const auto spec_of = [&](const ScribedEdge& edge) -> const EdgeSpec& {
+        return spec.edges[static_cast<std::size_t>(edge.spec)];
+    };
+    for (const bool where_met : {false, true})
+        for (const auto& edge : scribed) {
+            const FaceCurve& curve = face_a ? edge.a : edge.b;
+            if (spec_of(edge).where_met != where_met || (where_met && !runs_through(curve, out.region))) continue;
+            limit_to(out, inside_of(curve), {EdgeSource::scribed, edge.spec, spec_of(edge).name, curve.points});
+        }
+    // Where two lie on one line the surface has it: it knows its bevel.
+    std::stable_sort(out.sources.begin(), out.sources.end(), [](const Source& a, const Source& b) {
+        return a.kind == EdgeSource::scribed && b.kind != EdgeSource::scribed;
+    });
+    return out;
+}
+
+struct FaceResult {
+    Polygon shape, uncut;
+    std::vector<Edge> edges;
+    std::vector<SlotWall> slot_walls;
+};
+
+/// The outline of one face: inside of the scribed curves, cut by the straight edges, notched, opened. Of face B with
+/// what face A is before anything is cut into it.
+Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed,
+                                const Polygon* uncut_a, const Outline& piece, const Around& around) {
+    const bool face_a = !uncut_a;
+    auto [region, sources] = limited(spec, scribed, face_a);
     Polygon outline = geometry::largest(std::move(region));
     if (outline.outer.size() < 3 || geometry::area_mm2(outline) < least_area_mm2)
         return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
@@ -279,14 +332,17 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
             auto left = cut_out(spec, outline, one);
             if (!left) return left.error();
             outline = std::move(left.value());
-            sources.push_back(wall_of(one));
+            add_walls(sources, one);
         }
         return std::nullopt;
     };
-    if (auto fault = cut(cutouts_of(spec, piece.frame, piece.thickness_mm, outline, around))) return *fault;
-    if (auto fault = cut(drains_of(spec, outline))) return *fault;
     FaceResult out;
+    out.uncut = outline;
+    const Uncut uncut{out.uncut, face_a ? out.uncut : *uncut_a, face_a};
+    if (auto fault = cut(cutouts_of(spec, piece.frame, piece.thickness_mm, uncut, around))) return *fault;
+    if (auto fault = cut(drains_of(spec, outline))) return *fault;
     out.shape = outline;
+    if (!spec.crossings.empty() && face_a) out.slot_walls = walls_within(outline, sources);
     out.edges = edges_of(out.shape.outer, sources);
     for (const Edge& edge : out.edges)
         if (edge.spec < 0 && edge.length_mm > 0.01) return open_outline(spec, scribed);
@@ -313,7 +369,7 @@ void summarise(Outline& out) {
     out.least_bevel_rad = std::numeric_limits<double>::infinity();
     out.largest_bevel_rad = -std::numeric_limits<double>::infinity();
     for (EdgeMark& mark : out.marks) {
-        mark.kept = distance_to_ring(mark.a, out.face_a.outer) < on_line_mm;
+        mark.kept = lies_on_ring(mark.a, out.face_a.outer);
         if (!mark.kept) continue;
         out.largest_sigma_mm = std::max(out.largest_sigma_mm, mark.sigma_mm);
         out.largest_bevel_rad = std::max(out.largest_bevel_rad, mark.bevel_rad);
@@ -386,9 +442,9 @@ Result<Faces> faces_of(const PieceSpec& spec, const Outline& piece, const Surfac
     auto scribed = scribed_edges(spec, piece.thickness_mm, surfaces, piece.frame, keep_going);
     if (!scribed) return scribed.error();
     out.scribed = std::move(scribed.value());
-    auto a = face_outline(out.at_a, out.scribed, true, piece, around);
+    auto a = face_outline(out.at_a, out.scribed, nullptr, piece, around);
     if (!a) return a.error();
-    auto b = face_outline(out.at_b, out.scribed, false, piece, around);
+    auto b = face_outline(out.at_b, out.scribed, &a->uncut, piece, around);
     if (!b) return b.error();
     out.a = std::move(a.value()), out.b = std::move(b.value());
     return out;
@@ -427,6 +483,7 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     for (const auto& edge : *scribed) out.marks.insert(out.marks.end(), edge.marks.begin(), edge.marks.end());
     out.edges_a = std::move(a->edges);
     out.edges_b = std::move(b->edges);
+    out.slot_walls = std::move(a->slot_walls);
     auto open_a = with_openings(spec, a->shape);
     if (!open_a) return open_a.error();
     auto open_b = with_openings(spec, b->shape);

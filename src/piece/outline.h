@@ -32,7 +32,17 @@ struct Edge {
     std::string name;
     int first = 0, last = 0;
     double length_mm = 0;
-    double bevel_rad = 0;  ///< of a straight edge: open (positive) where face B reaches farther
+    /// Of a straight edge, and of a slot's wall: open (positive) where face B reaches farther.
+    double bevel_rad = 0;
+};
+
+/// A straight wall of a slot that lies within the piece, for another that goes through it (drawing, mm, face A).
+struct SlotWall {
+    int crossing = 0;  ///< index into PieceSpec::crossings
+    std::string name;  ///< of the other piece
+    Vec2 from{0, 0}, to{0, 0};
+    double bevel_rad = 0;
+    double length_mm() const { return (to - from).norm(); }
 };
 
 /// One place along a scribed edge: where the section runs, and what is known there.
@@ -66,6 +76,7 @@ struct Outline {
     double thickness_mm = 0;
     geometry::Polygon face_a, face_b;
     std::vector<Edge> edges_a, edges_b;
+    std::vector<SlotWall> slot_walls;
     std::vector<EdgeMark> marks;             ///< along the scribed edge, in order
     std::vector<hull::BevelRun> bevel_runs;  ///< over `marks` that are kept
     std::vector<JointSpec> joints;           ///< given, where they landed, and added for the passage

@@ -67,7 +67,8 @@ void add_features(const PieceSpec& spec, const Polygon& face, double thickness_m
                   Sketch& out) {
     const bool known = face.outer.size() >= 3;
     if (known)
-        for (const auto& cutouts : {cutouts_of(spec, out.frame, thickness_mm, face, around), drains_of(spec, face)})
+        for (const auto& cutouts :
+             {cutouts_of(spec, out.frame, thickness_mm, Uncut{face, face}, around), drains_of(spec, face)})
             for (const Cutout& c : cutouts)
                 out.lines.push_back({c.source, c.spec, c.source == EdgeSource::limber ? c.what : c.name,
                                      closed(c.shape), !cut_out(spec, face, c).ok()});

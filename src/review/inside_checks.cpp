@@ -163,6 +163,13 @@ void room_for_people(const job::Job& job, const job::Results& results, Findings&
                                 room.wanted_mm),
                     "Move the unit or what it ends at, or change in Pieces what is wanted.");
     }
+    for (const auto& [id, room] : results.doorways) {
+        const auto* piece = job::find_piece(job, id);
+        if (room.enough() || !piece) continue;
+        add(out, "room for people", Severity::mind, id, fmt::format("{}: {} is small", piece->name, room.name),
+            fmt::format("{:.0f} mm; at least {:.0f} mm are wanted", room.mm, room.wanted_mm),
+            "Make the opening wider, or change in Pieces what is wanted.");
+    }
 }
 
 }  // namespace bevelsmith::review

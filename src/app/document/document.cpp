@@ -86,6 +86,7 @@ void Document::replace(job::Job job, const QString& path, const QString& digest)
     emit about_to_replace();
     job_ = std::move(job);
     built_ = job::in_full(job_);
+    together_.clear(), hidden_.clear();
     path_ = path;
     digest_ = digest;
     for_reading_ = false;
@@ -166,10 +167,41 @@ void Document::show_ghost(std::shared_ptr<const job::Results> ghost) {
 void Document::select_piece(const QString& id) {
     if (id == selected_) return;
     selected_ = id;
+    if (std::find(together_.begin(), together_.end(), id.toStdString()) == together_.end()) together_.clear();
     emit selection_changed();
 }
 
+void Document::choose_together(std::vector<std::string> ids) {
+    std::erase_if(ids, [this](const std::string& id) { return !job::find_piece(built_, id); });
+    if (ids.size() < 2) ids.clear();
+    const bool looked_at = std::find(ids.begin(), ids.end(), selected_.toStdString()) != ids.end();
+    if (!ids.empty() && !looked_at) selected_ = QString::fromStdString(ids.back());
+    if (ids == together_) return;
+    together_ = std::move(ids);
+    emit selection_changed();
+}
+
+bool Document::is_hidden(const std::string& piece) const {
+    return std::any_of(hidden_.begin(), hidden_.end(),
+                       [&](const std::string& id) { return id == piece || job::is_of(piece, id); });
+}
+
+void Document::hide(const std::vector<std::string>& pieces) {
+    for (const auto& id : pieces) {
+        const auto* unit = job::unit_of(job_, id);
+        if (!is_hidden(id)) hidden_.push_back(unit ? unit->id : id);
+    }
+    emit hidden_changed();
+}
+
+void Document::show_hidden() {
+    hidden_.clear();
+    emit hidden_changed();
+}
+
 void Document::settle_selection() {
+    std::erase_if(together_, [this](const std::string& id) { return !job::find_piece(built_, id); });
+    if (together_.size() < 2) together_.clear();
     if (piece(selected_)) return;
     const QString first = built_.pieces.empty() ? QString() : QString::fromStdString(built_.pieces.front().id);
     if (first == selected_) return;

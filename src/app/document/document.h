@@ -72,6 +72,16 @@ class Document : public QObject {
 
     QString selected_piece() const { return selected_; }
     void select_piece(const QString& id);
+    /// Pieces that are acted on at once, the selected one among them; empty where that is alone.
+    const std::vector<std::string>& together() const { return together_; }
+    void choose_together(std::vector<std::string> ids);
+
+    /// Pieces, and whole units, that views of the boat leave out until all are shown again. Not part of the job.
+    const std::vector<std::string>& hidden() const { return hidden_; }
+    bool is_hidden(const std::string& piece) const;
+    /// A unit's panel stands for its unit.
+    void hide(const std::vector<std::string>& pieces);
+    void show_hidden();
 
     /// Pieces that are not in the job yet, as they would stand; null where nothing is being added. Drawings that show
     /// the boat show them, and say by how much a hand has moved them.
@@ -116,6 +126,7 @@ class Document : public QObject {
     void saved();
     void refused();  ///< an edit of a job that is open for reading
     void selection_changed();
+    void hidden_changed();
     void ghost_changed();
     void ghost_dragged(const Vec3& by);
 
@@ -132,6 +143,7 @@ class Document : public QObject {
     QUndoStack undo_;
     std::shared_ptr<const job::Job> base_;
     QString path_, digest_, selected_;
+    std::vector<std::string> together_, hidden_;
     std::vector<job::Fault> faults_;
     int edits_ = 0;
     bool for_reading_ = false, stopped_ = false, quiet_ = false;

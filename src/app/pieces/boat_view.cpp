@@ -9,6 +9,7 @@
 #include "app/look/theme.h"
 #include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "job/together.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -27,6 +28,11 @@ BoatView::BoatView(PieceState& state) : state_(state) {
     setAccessibleName("in the boat");
     connect(&state_, &PieceState::changed, this, &BoatView::renew);
     connect(&state_.document, &Document::ghost_changed, this, &BoatView::renew_ghost);
+    connect(&state_.document, &Document::hidden_changed, this, [this] {
+        if (box_.empty) return;
+        for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
+        update();
+    });
     connect(&theme(), &Theme::changed, this, qOverload<>(&QWidget::update));
     renew();
 }
@@ -57,30 +63,23 @@ void BoatView::cut_at(Cut cut, double at_mm) {
     const auto& results = state_.document.computed()->results;
     cuts_[index(cut)] = {cut, at_mm, exchange::cut_hull(results, cut, at_mm),
                          exchange::cut_pieces(results, cut, at_mm)};
-    std::erase_if(cuts_[index(cut)].pieces,
-                  [&](const exchange::CutPiece& piece) { return is_hidden(results.pieces[piece.piece].id); });
+    std::erase_if(cuts_[index(cut)].pieces, [&](const exchange::CutPiece& piece) {
+        return state_.document.is_hidden(results.pieces[piece.piece].id);
+    });
     ghost_[index(cut)].clear();
     if (const auto ghost = state_.document.ghost()) ghost_[index(cut)] = exchange::cut_pieces(*ghost, cut, at_mm);
 }
 
-bool BoatView::is_hidden(const std::string& piece) const {
-    return std::any_of(hidden_.begin(), hidden_.end(),
-                       [&](const std::string& id) { return id == piece || job::is_of(piece, id); });
-}
-
 void BoatView::hide_selected() {
+    const auto& together = state_.document.together();
     const std::string selected = state_.document.selected_piece().toStdString();
-    const auto* unit = job::unit_of(state_.document.job(), selected);
-    if (selected.empty() || is_hidden(selected)) return;
-    hidden_.push_back(unit ? unit->id : selected);
-    for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
-    update();
+    if (!together.empty()) state_.document.hide(together);
+    else if (!selected.empty()) state_.document.hide({selected});
 }
 
-void BoatView::show_hidden() {
-    hidden_.clear();
-    for (Cut cut : all_cuts) cut_at(cut, at_mm(cut));
-    update();
+bool BoatView::among_chosen(const std::string& piece) const {
+    const auto& together = state_.document.together();
+    return std::find(together.begin(), together.end(), piece) != together.end();
 }
 
 /// What is about to be added stands in the cuts; at first these run through it.
@@ -258,8 +257,29 @@ std::string BoatView::piece_at(Cut cut, const QPointF& at) const {
     return best;
 }
 
+std::vector<geometry::Polygon> BoatView::obstacle_in(Cut cut, const job::JobObstacle& obstacle) const {
+    const auto frame = exchange::frame_of(cut);
+    const geometry::PlaneFrame plane{at_mm(cut) * axis_of(cut).cwiseAbs(), frame.right, frame.up, frame.look};
+    piece::Obstacle bare = obstacle;
+    bare.clearance_mm = 0;
+    return piece::room_for(bare, plane, 1);
+}
+
+std::string BoatView::obstacle_at(Cut cut, const QPointF& at) const {
+    const Vec2 mm = drawing_at(cut, at);
+    for (const auto& obstacle : seen_->job.obstacles)
+        for (const auto& stuff : obstacle_in(cut, obstacle))
+            if (geometry::contains(stuff, mm)) return obstacle.id;
+    return {};
+}
+
 void BoatView::take_hold(const std::string& piece, Cut cut, const Vec3& at) {
     const job::Job& job = state_.document.job();
+    held_.from = at;
+    if (among_chosen(piece)) {
+        held_.together = true;
+        return;
+    }
     const Vec3 look = exchange::frame_of(cut).look;
     if (auto number = job::number_of(job, piece)) {
         if (std::abs(number->way.dot(look)) > 0.5) return;
@@ -294,10 +314,20 @@ void BoatView::mousePressEvent(QMouseEvent* event) {
         return;
     }
     const auto cut = cut_under(last_);
-    const std::string piece = cut && event->button() == Qt::LeftButton ? piece_at(*cut, last_) : std::string();
+    const bool left = cut && event->button() == Qt::LeftButton;
+    const std::string piece = left ? piece_at(*cut, last_) : std::string();
     if (piece.empty()) {
-        held_.pan = true;
+        held_.obstacle = left ? obstacle_at(*cut, last_) : std::string();
+        held_.pan = held_.obstacle.empty();
+        if (!held_.pan) held_.from = boat_at(*cut, last_);
         return;
+    }
+    // A click with Control adds a piece to what is chosen, or takes it away.
+    if (event->modifiers() & Qt::ControlModifier) {
+        auto ids = state_.document.together();
+        if (ids.empty()) ids.push_back(state_.document.selected_piece().toStdString());
+        if (std::erase(ids, piece) == 0) ids.push_back(piece);
+        return state_.document.choose_together(std::move(ids));
     }
     state_.document.select_piece(QString::fromStdString(piece));
     take_hold(piece, *cut, boat_at(*cut, last_));
@@ -317,6 +347,7 @@ void BoatView::mouseMoveEvent(QMouseEvent* event) {
         held_.from = at;
         return state_.document.drag_ghost(moved);
     }
+    if (cut && (held_.together || !held_.obstacle.empty())) return drag_whole(boat_at(*cut, now) - held_.from);
     if (cut && (held_.number || !held_.piece.empty())) return drag_to(*cut, now);
     if (held_.pan && event->buttons() != Qt::NoButton && cut) {
         const auto frame = exchange::frame_of(*cut);
@@ -326,19 +357,24 @@ void BoatView::mouseMoveEvent(QMouseEvent* event) {
     }
     if (!cut) return;
     pointed_ = piece_at(*cut, now);
+    pointed_obstacle_ = pointed_.empty() ? obstacle_at(*cut, now) : std::string();
     close_up_ = CloseUp{*cut, drawing_at(*cut, now)};
-    setCursor(grip_at(now) || !pointed_.empty() ? Qt::SizeAllCursor : Qt::ArrowCursor);
+    const bool holds = grip_at(now) || !pointed_.empty() || !pointed_obstacle_.empty();
+    setCursor(holds ? Qt::SizeAllCursor : Qt::ArrowCursor);
     update();
 }
 
 void BoatView::mouseReleaseEvent(QMouseEvent*) {
+    // Taken hold of and let go: it is looked at.
+    const QString clicked = held_.moved.isZero() ? QString::fromStdString(held_.obstacle) : QString();
+    if (!clicked.isEmpty()) emit obstacle_clicked(clicked);
     held_ = {};
     snapped_to_.clear();
     update();
 }
 
 void BoatView::leaveEvent(QEvent*) {
-    pointed_.clear();
+    pointed_.clear(), pointed_obstacle_.clear();
     update();
 }
 
@@ -392,6 +428,33 @@ void BoatView::drag_to(Cut cut, const QPointF& at) {
     update();
 }
 
+/// All that are chosen together, or an obstacle, by whole steps.
+void BoatView::drag_whole(const Vec3& moved) {
+    const Vec3 whole(rounded(moved.x()), rounded(moved.y()), rounded(moved.z())), by = whole - held_.moved;
+    if (by.isZero()) return;
+    Document& document = state_.document;
+    const auto ids = document.together();
+    const std::string obstacle = held_.obstacle;
+    bool goes = held_.together;
+    document.edit(
+        held_.together ? "Move pieces together" : "Move an obstacle",
+        [&](job::Job& job) {
+            if (held_.together) return job::move_together(job, ids, by);
+            for (auto& o : job.obstacles)
+                if (o.id == obstacle && o.set_id.empty()) {
+                    for (Vec3& p : o.path) p += by;
+                    goes = true;
+                }
+        },
+        QString("boat drag %1").arg(drags_));
+    const auto& d = document;
+    snapped_to_ = goes ? QString("fwd %1, port %2, up %3 from where it was")
+                             .arg(d.length(whole.x()), d.length(whole.y()), d.length(whole.z()))
+                       : QString("it runs along readings, and stays with these");
+    held_.moved = whole;
+    update();
+}
+
 void BoatView::wheelEvent(QWheelEvent* event) {
     event->accept();
     const auto cut = cut_under(event->position());
@@ -422,7 +485,8 @@ void BoatView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_3: return show_only(Cut::plan);
         case Qt::Key_4: return emit wants_3d();
         case Qt::Key_0: return show_only(std::nullopt);
-        case Qt::Key_H: return event->modifiers() & Qt::ShiftModifier ? show_hidden() : hide_selected();
+        case Qt::Key_H:
+            return event->modifiers() & Qt::ShiftModifier ? state_.document.show_hidden() : hide_selected();
         case Qt::Key_Plus:
         case Qt::Key_Equal: scale_ *= 1.25, follow_ = false; return update();
         case Qt::Key_Minus: scale_ *= 0.8, follow_ = false; return update();

@@ -41,14 +41,14 @@ class BoatView : public QWidget {
     QPointF to_widget(exchange::Cut cut, const Vec3& in_boat) const;
     /// What a drag has snapped to, while it lasts.
     const QString& snapped_to() const { return snapped_to_; }
-    /// The chosen piece, or all of its unit, is not drawn until everything is shown again.
+    /// The chosen pieces, each with all of its unit, are not drawn until everything is shown again.
     void hide_selected();
-    void show_hidden();
-    int hidden() const { return static_cast<int>(hidden_.size()); }
+    int hidden() const { return static_cast<int>(state_.document.hidden().size()); }
 
   signals:
     void cuts_moved();
     void wants_3d();
+    void obstacle_clicked(const QString& id);
 
   protected:
     void paintEvent(QPaintEvent*) override;  // drawing is in boat_view_paint.cpp
@@ -68,6 +68,9 @@ class BoatView : public QWidget {
         std::optional<Grip> grip;
         std::optional<job::UnitNumber> number;  ///< of a unit
         std::string piece;                      ///< whose plane is dragged, where it is no unit's
+        std::string obstacle;                   ///< that is dragged as a whole
+        bool together = false;                  ///< all that are chosen together are dragged
+        Vec3 moved = Vec3::Zero();              ///< so far, of what is dragged as a whole
         Vec3 from = Vec3::Zero();
         double value = 0;
         bool pan = false, ghost = false;
@@ -79,7 +82,6 @@ class BoatView : public QWidget {
     void renew();
     void renew_ghost();
     bool ghost_at(exchange::Cut cut, const QPointF& at) const;
-    bool is_hidden(const std::string& piece) const;
     bool look_at(const job::Results& results, const std::function<bool(const std::string&)>& wanted);
     void cut_at(exchange::Cut cut, double at_mm);
     QRectF room(exchange::Cut cut) const;
@@ -91,6 +93,12 @@ class BoatView : public QWidget {
     QPointF on_paper(exchange::Cut cut, const Vec2& mm) const;
     std::optional<Grip> grip_at(const QPointF& at) const;
     std::string piece_at(exchange::Cut cut, const QPointF& at) const;
+    /// Drawing of a cut through obstacles, without their clearance.
+    std::vector<geometry::Polygon> obstacle_in(exchange::Cut cut, const job::JobObstacle& obstacle) const;
+    std::string obstacle_at(exchange::Cut cut, const QPointF& at) const;
+    void drag_whole(const Vec3& moved);
+    /// Whether it is one of several that are chosen together.
+    bool among_chosen(const std::string& piece) const;
     void take_hold(const std::string& piece, exchange::Cut cut, const Vec3& at);
     void drag_to(exchange::Cut cut, const QPointF& at);
     double snapped(double value, const Vec3& axis, const std::string& but);
@@ -131,11 +139,10 @@ class BoatView : public QWidget {
     QPointF last_;
     QString snapped_to_;
     int drags_ = 0;
-    std::string pointed_;
+    std::string pointed_, pointed_obstacle_;
     std::optional<CloseUp> close_up_;
     std::shared_ptr<const Computed> seen_;
     std::array<std::vector<exchange::CutPiece>, exchange::cut_count> ghost_;
-    std::vector<std::string> hidden_;  ///< ids of pieces and units
 };
 
 }  // namespace bevelsmith::app

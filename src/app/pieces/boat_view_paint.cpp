@@ -87,7 +87,8 @@ void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(co
                 p.drawLine(line);
             }
     for (const auto& piece : now.pieces) {
-        const bool chosen = id_of(piece) == selected, pointed = id_of(piece) == pointed_;
+        const bool chosen = id_of(piece) == selected || among_chosen(id_of(piece)),
+                   pointed = id_of(piece) == pointed_;
         p.setPen(QPen(chosen ? c.accent : c.ink, chosen || pointed ? 1.6 : 1));
         p.setBrush(c.wood);
         for (const auto& wood : piece.wood) p.drawPath(path_on_screen(wood, to));
@@ -114,13 +115,10 @@ void BoatView::draw_ghost(QPainter& p, Cut cut, const std::function<QPointF(cons
 /// What stands in the boat before the joinery, where it is cut: hatched.
 void BoatView::draw_obstacles(QPainter& p, Cut cut, const std::function<QPointF(const Vec2&)>& to) {
     const auto& c = theme().colours();
-    const auto frame = exchange::frame_of(cut);
-    const geometry::PlaneFrame plane{at_mm(cut) * axis_of(cut).cwiseAbs(), frame.right, frame.up, frame.look};
-    p.setPen(QPen(c.certain, 1));
     p.setBrush(QBrush(c.certain, Qt::BDiagPattern));
-    for (piece::Obstacle o : seen_->job.obstacles) {
-        o.clearance_mm = 0;
-        for (const auto& wood : piece::room_for(o, plane, 1)) p.drawPath(path_on_screen(wood, to));
+    for (const auto& obstacle : seen_->job.obstacles) {
+        p.setPen(QPen(c.certain, obstacle.id == pointed_obstacle_ ? 1.8 : 1));
+        for (const auto& stuff : obstacle_in(cut, obstacle)) p.drawPath(path_on_screen(stuff, to));
     }
 }
 
@@ -154,9 +152,10 @@ void BoatView::draw_caption(QPainter& p, Cut cut) {
     const QString words = QString("%1 at %2 %3").arg(name_of(cut), state_.document.length(at_mm(cut)), way);
     p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
                p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(space.width())));
-    if (hidden_.empty() || cut != shown().front()) return;
+    const auto hidden = state_.document.hidden().size();
+    if (hidden == 0 || cut != shown().front()) return;
     p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignRight,
-               QString("%1 hidden; Shift H shows").arg(hidden_.size()));
+               QString("%1 hidden; Shift H shows").arg(hidden));
 }
 
 /// Where the chosen piece comes nearest to the hull in the section, else the middle of it.

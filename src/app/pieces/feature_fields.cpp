@@ -3,6 +3,7 @@
 
 #include "app/pieces/field_maker.h"
 #include "job/in_full.h"
+#include "job/joints_wanted.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -272,6 +273,10 @@ void add_new_features(PieceFields& f, const JobPiece& piece, const job::PieceRes
     f.add(Kind::button, "Add a joint", {}, "Add a joint", [at](JobPiece& p, const QVariant&) {
         p.joints.push_back({piece::JointKind::butt, true, at.x(), p.scarf_slope});
     });
+    const auto computed = f.document().computed();
+    if (const auto wanted = job::joints_wanted(computed->job, computed->results, piece.id); !wanted.joints.empty())
+        f.add(Kind::button, "Divide it as proposed", {}, "Divide a piece",
+              [joints = wanted.joints](JobPiece& p, const QVariant&) { p.joints = joints; });
     QStringList names;
     std::vector<std::string> ids;
     for (const auto& other : f.document().built().pieces) {

@@ -42,7 +42,11 @@ Result<std::vector<Vec3>> path_in(const QString& text, units::LengthUnit unit) {
 
 }  // namespace
 
-ObstaclesSheet::ObstaclesSheet(Document& document) : SideSheet(document, "What stands in the way") {
+ObstaclesSheet::ObstaclesSheet(Document& document, const std::string& first)
+    : SideSheet(document, "What stands in the way") {
+    const auto& all = document.job().obstacles;
+    const auto at = std::find_if(all.begin(), all.end(), [&](const auto& o) { return o.id == first; });
+    if (at != all.end()) chosen_ = static_cast<std::size_t>(at - all.begin());
     panel_->words(
         "Stringers, beams, pipes, tanks, machinery: pieces that they meet are cut around them with a clearance, or "
         "it is said that they meet.",
@@ -234,6 +238,12 @@ void RoomSheet::refresh() {
                               QString::fromStdString(room.name), document_.length(room.mm),
                               room.enough() ? QString() : QString(", wanted ") + document_.length(room.wanted_mm));
     }
+    for (const auto& [id, room] : document_.computed()->results.doorways)
+        if (const auto* piece = document_.piece(QString::fromStdString(id)))
+            there << QString("%1: %2 %3%4")
+                         .arg(QString::fromStdString(piece->name), QString::fromStdString(room.name),
+                              document_.length(room.mm),
+                              room.enough() ? QString() : QString(", wanted ") + document_.length(room.wanted_mm));
     there_->setText(there.isEmpty() ? "No units yet: add a settee, a berth or a sole." : there.join("\n"));
 }
 

@@ -8,7 +8,8 @@ namespace bevelsmith::app {
 class ObstaclesSheet : public SideSheet {
     Q_OBJECT
   public:
-    explicit ObstaclesSheet(Document& document);
+    /// With that one shown; the first where there is none such.
+    ObstaclesSheet(Document& document, const std::string& first);
 
   private:
     void refresh();

@@ -114,6 +114,13 @@ void PieceDrawing::draw_edge_marks(Pencil& pencil, FreePlaces& places) {
         pencil.text(at, bevel, n * 26, size::text_small);
         places.take(box_of(pencil.at(at) + n * 26, bevel, size::text_small, false));
     }
+    for (const auto& relief : drawing->reliefs) {
+        auto line = relief.line;
+        for (Vec2& p : line) p += corner;
+        pencil.pen(relief.face == piece::Face::a ? c.certain : c.faint, 1, Qt::DotLine);
+        pencil.fill(Qt::NoBrush);
+        pencil.path(line);
+    }
 }
 
 void PieceDrawing::draw_dimensions(Pencil& pencil, const piece::Outline& shape) {

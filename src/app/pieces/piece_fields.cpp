@@ -187,6 +187,7 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
     const bool of_unit = job::unit_of(document.job(), piece->id) != nullptr;
     switch (facet.kind) {
         case K::unit: return unit_fields(document, job::unit_of(document.job(), piece->id));
+        case K::raised: return raised_fields(document, job::unit_of(document.job(), piece->id));
         case K::piece:
             f.add(Kind::text, "name", QString::fromStdString(piece->name), "Rename a piece",
                   [](JobPiece& p, const QVariant& v) { p.name = v.toString().toStdString(); });

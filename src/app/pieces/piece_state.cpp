@@ -13,7 +13,7 @@ PieceState::PieceState(Document& d) : document(d), held_(d.computed()) {
     connect(&document, &Document::computed_changed, this, renew);
     connect(&document, &Document::selection_changed, this, [this, renew] {
         // Among a unit's panels one goes on looking at the unit.
-        if (facet_ && facet_->kind != Facet::Kind::unit) facet_.reset();
+        if (facet_ && facet_->kind != Facet::Kind::unit && facet_->kind != Facet::Kind::raised) facet_.reset();
         follow_additions();
         renew();
     });

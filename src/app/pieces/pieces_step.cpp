@@ -13,8 +13,11 @@
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "job/joints_wanted.h"
 #include "piece/features.h"
 #include "piece/hole_rows.h"
+#include "piece/joints.h"
+#include "piece/relief.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -91,6 +94,8 @@ class PiecesStep : public Step {
         in_solid_ = button("in 3-D", "The boat and what is in her, to turn about (4 in the boat)");
         drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
         boat_ = new BoatView(state_);
+        connect(boat_, &BoatView::obstacle_clicked, this,
+                [this](const QString& id) { emit wants_sheet("obstacles: " + id); });
         build_cut_fields();
         row->addWidget(cut_fields_);
         row->addStretch(1);
@@ -216,6 +221,9 @@ class PiecesStep : public Step {
                 if (line.edge == static_cast<int>(facet.index))
                     out << "carried by " + QString::fromStdString(line.what);
         if (facet.kind == K::edge) out << relief_words(*piece, *result->shape(), facet.index);
+        if (facet.kind == K::more) out << division_words(piece->id);
+        if (facet.kind == K::crossing) out << crossing_words(*result->shape(), facet.index);
+        if (facet.kind == K::piece || facet.kind == K::opening) out << doorway_words(piece->id);
         if (facet.kind == K::row && facet.index < piece->rows.size())
             if (const auto layout = piece::laid_out(piece->rows[facet.index]))
                 out << QString("%1 rows of %2, %3 cm² free")
@@ -243,18 +251,58 @@ class PiecesStep : public Step {
     }
     /// The arris to be taken off where the edge lands in a fillet.
     QString relief_words(const job::JobPiece& piece, const piece::Outline& shape, std::size_t index) const {
-        if (index >= piece.edges.size() || piece.edges[index].fillet_mm <= 0) return {};
-        double most = 0;
-        const double fillet = piece.edges[index].fillet_mm;
-        for (const auto& m : shape.marks)
-            if (m.kept && m.edge == static_cast<int>(index))
-                most =
-                    std::max({most, piece::relief_mm(fillet, m.bevel_rad), piece::relief_mm(fillet, -m.bevel_rad)});
-        for (const auto& e : shape.edges_a)
-            if (e.spec == static_cast<int>(index) && e.source == piece::EdgeSource::straight)
-                most =
-                    std::max({most, piece::relief_mm(fillet, e.bevel_rad), piece::relief_mm(fillet, -e.bevel_rad)});
-        return "take " + document_.length(most) + " off both arrises, for the fillet";
+        double most_a = 0, most_b = 0;
+        for (const auto& relief : piece::reliefs_of(piece, shape))
+            if (relief.edge == static_cast<int>(index)) {
+                double& most = relief.face == piece::Face::a ? most_a : most_b;
+                most = std::max(most, relief.most_mm);
+            }
+        if (most_a <= 0 && most_b <= 0) return {};
+        return QString(
+                   "for the fillet take %1 off the arris of face A, %2 off that of face B, as far as the dotted "
+                   "lines")
+            .arg(document_.length(most_a), document_.length(most_b));
+    }
+    /// Where a piece that is too large is best divided.
+    QString division_words(const std::string& id) const {
+        const auto computed = document_.computed();
+        const auto wanted = job::joints_wanted(computed->job, computed->results, id);
+        if (wanted.joints.empty()) return {};
+        QStringList at;
+        for (const auto& joint : wanted.joints)
+            at << QString("%1 at %2").arg(piece::joint_word(joint.kind), document_.length(joint.at_mm));
+        QStringList over;
+        for (const auto& name : wanted.over) over << QString::fromStdString(name);
+        return QString("Whole it %1. Proposed: %2%3.")
+            .arg(!wanted.for_passage ? "is larger than its sheet"
+                 : !wanted.for_sheet ? "will not pass into the boat"
+                                     : "is larger than its sheet, and will not pass into the boat",
+                 at.join(", "), over.isEmpty() ? QString() : " (" + over.join(", ") + ")");
+    }
+    /// How a slot's walls are sawn.
+    QString crossing_words(const piece::Outline& shape, std::size_t index) const {
+        double bevel = 0;
+        bool cut = false;
+        const auto take = [&](double rad) { bevel = std::max(bevel, std::abs(rad)), cut = true; };
+        for (const auto& wall : shape.slot_walls)
+            if (wall.crossing == static_cast<int>(index)) take(wall.bevel_rad);
+        for (const auto& edge : shape.edges_a)
+            if (edge.source == piece::EdgeSource::crossing && edge.spec == static_cast<int>(index))
+                take(edge.bevel_rad);
+        if (!cut) return "The two do not meet: nothing is cut.";
+        return bevel < units::radians(0.05)
+                   ? QString("Its walls are sawn square.")
+                   : QString("Its walls are sawn at %1, both leaning the same way; both faces are exact.")
+                         .arg(QString::fromStdString(units::format_angle(bevel)));
+    }
+    QStringList doorway_words(const std::string& id) const {
+        QStringList out;
+        for (const auto& [piece, room] : document_.computed()->results.doorways)
+            if (piece == id)
+                out << QString("%1 %2%3").arg(
+                    QString::fromStdString(room.name), document_.length(room.mm),
+                    room.enough() ? QString() : ", wanted " + document_.length(room.wanted_mm));
+        return out;
     }
 
     /// First what is looked at, then its fields: never all of them.

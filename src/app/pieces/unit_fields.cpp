@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include "job/in_full.h"
+#include "job/raised_sole.h"
+#include "job/together.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -48,18 +50,13 @@ Result<std::vector<double>> places_in(const QString& text, units::LengthUnit uni
     return out;
 }
 
-/// The same numbers on the other side, scribed anew there; what was changed of single panels by hand is not taken
-/// along.
-void add_other_hand(job::Job& job, const std::string& id) {
-    const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const JobUnit& u) { return u.id == id; });
-    if (at == job.units.end()) return;
-    JobUnit other = *at;
-    other.id = job::free_unit_id(job);
-    const bool to_port = other.side == furniture::Side::starboard;
-    other.side = to_port ? furniture::Side::port : furniture::Side::starboard;
-    other.name += to_port ? ", port" : ", starboard";
-    other.adjusted.clear();
-    job.units.push_back(other);
+ChangeUnit changer_of(Document& document, const std::string& id) {
+    return [&document, id](const QString& what, const std::function<void(JobUnit&)>& apply) {
+        document.edit(what, [&](job::Job& job) {
+            for (auto& u : job.units)
+                if (u.id == id) apply(u);
+        });
+    };
 }
 
 }  // namespace
@@ -123,12 +120,7 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
     if (!unit) return {};
     FieldList fields;
     const std::string id = unit->id;
-    const auto change = [&document, id](const QString& what, const std::function<void(JobUnit&)>& apply) {
-        document.edit(what, [&](job::Job& job) {
-            for (auto& u : job.units)
-                if (u.id == id) apply(u);
-        });
-    };
+    const auto change = changer_of(document, id);
     fields.text("unit", unit->name, [change](const QVariant& v) {
         change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
     });
@@ -137,7 +129,7 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
                             ((unit->kind == UnitKind::sole || unit->kind == UnitKind::v_berth) && !unit->half);
     if (!both_sides)
         fields.button("Its like on the other side", [&document, id] {
-            document.edit("Mirror a unit", [&](job::Job& job) { add_other_hand(job, id); });
+            document.edit("Mirror a unit", [&](job::Job& job) { job::mirror_unit(job, id); });
         });
     fields.button("Take it apart into plain pieces", [&document, id] {
         document.edit("Take a unit apart", [&](job::Job& job) { job::take_apart(job, id); });
@@ -146,6 +138,48 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
         document.edit("Remove a unit",
                       [&](job::Job& job) { std::erase_if(job.units, [&](const JobUnit& u) { return u.id == id; }); });
     });
+    return fields.take();
+}
+
+std::vector<FormField> raised_fields(Document& document, const JobUnit* unit) {
+    if (!unit) return {};
+    FieldList fields;
+    const std::string id = unit->id;
+    const auto change = changer_of(document, id);
+    if (unit->raised_by_mm <= 0) {
+        QStringList over{"Its middle, to be moved"};
+        std::vector<std::string> ids{{}};
+        for (const auto& obstacle : job::reaching_through(document.built(), *unit)) {
+            const auto& all = document.job().obstacles;
+            const auto named = std::find_if(all.begin(), all.end(), [&](const auto& o) { return o.id == obstacle; });
+            if (named == all.end()) continue;
+            ids.push_back(obstacle);
+            over << "Over " + QString::fromStdString(named->name);
+        }
+        fields.menu("Raise a part of it", over, [&document, id, ids](const QVariant& v) {
+            const auto& obstacle = ids[static_cast<std::size_t>(v.toInt())];
+            document.edit("Raise a part of the sole", [&](job::Job& job) {
+                if (obstacle.empty()) job::raise_middle(job, id);
+                else job::raise_over(job, id, obstacle);
+            });
+        });
+        return fields.take();
+    }
+    using U = furniture::UnitSpec;
+    const auto length = [&](const QString& label, double value, double U::*member, double least) {
+        fields.length(
+            label, value,
+            [change, member](const QVariant& v) {
+                change("Change the raised part", [&](JobUnit& u) { u.*member = v.toDouble(); });
+            },
+            least, units::range::place.most);
+    };
+    length("raised by", unit->raised_by_mm, &U::raised_by_mm, 0);
+    length("aft end, fwd", unit->raised_from_mm, &U::raised_from_mm, units::range::place.least);
+    length("fwd end, fwd", unit->raised_to_mm, &U::raised_to_mm, units::range::place.least);
+    length("half its width", unit->raised_half_mm, &U::raised_half_mm, 0);
+    fields.button("Take the raised part away",
+                  [change] { change("Lower the sole again", [](JobUnit& u) { u.raised_by_mm = 0; }); });
     return fields.take();
 }
 

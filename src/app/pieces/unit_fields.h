@@ -18,4 +18,7 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const job::JobUnit
 /// The same for a unit of the job, with what can be done with it. Empty for null.
 std::vector<FormField> unit_fields(Document& document, const job::JobUnit* unit);
 
+/// The raised part of a sole: its numbers, or what it may be raised over.
+std::vector<FormField> raised_fields(Document& document, const job::JobUnit* unit);
+
 }  // namespace bevelsmith::app

@@ -30,6 +30,7 @@ ShortcutsSheet::ShortcutsSheet(Document& document) : SideSheet(document, "Keys")
          "the section fore and aft, the plan up and down; Page keys the profile; Shift farther"},
         {"1 2 3 4, 0 in the boat", "section, profile, plan, the 3-D view alone; all three"},
         {"H, Shift H in the boat", "hide what is chosen, show it again"},
+        {"Shift or Ctrl, Ctrl T", "choose several pieces; what to do with them"},
         {"Left, Right, letters in the pieces", "fold and unfold a unit, find a piece"},
         {"Arrows on the shape", "turn it"},
         {"Arrows on a ribbon", "along the edge or the boat"},

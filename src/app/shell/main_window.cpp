@@ -216,6 +216,7 @@ void MainWindow::build_actions() {
     menu->addSeparator();
     add("Datum and marks…", QKeySequence(Qt::CTRL | Qt::Key_L), [this] { show_sheet("datum"); });
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
+    add("Several pieces at once…", QKeySequence(Qt::CTRL | Qt::Key_T), [this] { show_sheet("together"); });
     add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] { pieces_->setVisible(!pieces_->isVisible()); });
     add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] {

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <utility>
 
 #include "app/look/theme.h"
 #include "app/widgets/drawing_view.h"
@@ -262,7 +263,7 @@ void PiecesColumn::set_up_list() {
     list_->setModel(model_);
     list_->setItemDelegate(new PieceDelegate(list_));
     list_->setAccessibleName("pieces");
-    list_->setSelectionMode(QAbstractItemView::SingleSelection);
+    list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->installEventFilter(this);
 }
@@ -299,6 +300,9 @@ void PiecesColumn::add_buttons(QVBoxLayout* column) {
         connect(b, &QPushButton::clicked, this, [this, name] { emit wants_sheet(name); });
         return b;
     };
+    together_ = opens(row(), {}, "together");
+    together_->setToolTip("Group, move, copy, mirror or hide what is chosen (Ctrl T)");
+    together_->hide();
     opens(row(), "Add a piece", "new piece");
     auto* more = row();
     const auto quiet = [&](const QString& text, const QString& tip, const QString& name) {
@@ -315,8 +319,14 @@ void PiecesColumn::connect_all() {
     connect(list_, &QListView::clicked, this, &PiecesColumn::heading_clicked);
     connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& now) {
         const QString id = now.data(PieceListModel::id_role).toString();
-        if (!id.isEmpty()) document_.select_piece(id);
+        // A row that Control takes away from the chosen ones is not what is looked at.
+        if (id.isEmpty() || !list_->selectionModel()->isSelected(now)) return;
+        // The rows are chosen by whoever moved here: they are told after.
+        const bool was = std::exchange(following_, true);
+        document_.select_piece(id);
+        following_ = was;
     });
+    connect(list_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &PiecesColumn::take_chosen);
     connect(find_, &QLineEdit::textChanged, model_, &PieceListModel::find);
     connect(&document_, &Document::selection_changed, this, [this] {
         model_->reveal(document_.selected_piece());
@@ -329,8 +339,41 @@ void PiecesColumn::follow_selection() {
     constexpr std::size_t seen_at_once = 12;
     find_->setVisible(document_.built().pieces.size() > seen_at_once);
     empty_->setVisible(model_->rowCount() == 0);
+    const auto& together = document_.together();
+    together_->setVisible(!together.empty());
+    together_->setText(QString("%1 pieces at once…").arg(together.size()));
     const int row = model_->row_of(document_.selected_piece());
-    if (row >= 0 && list_->currentIndex().row() != row) list_->setCurrentIndex(model_->index(row));
+    if (row < 0 || following_) return;
+    following_ = true;
+    if (list_->currentIndex().row() != row) list_->setCurrentIndex(model_->index(row));
+    if (!together.empty()) {
+        QItemSelection rows;
+        for (const auto& id : together)
+            if (const int at = model_->row_of(QString::fromStdString(id)); at >= 0)
+                rows.select(model_->index(at), model_->index(at));
+        list_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
+    } else if (list_->selectionModel()->selectedIndexes().size() > 1) {
+        list_->selectionModel()->select(model_->index(row), QItemSelectionModel::ClearAndSelect);
+    }
+    following_ = false;
+}
+
+void PiecesColumn::take_chosen() {
+    if (following_) return;
+    std::vector<std::string> ids;
+    for (const QModelIndex& at : list_->selectionModel()->selectedIndexes())
+        if (const QString id = at.data(PieceListModel::id_role).toString(); !id.isEmpty())
+            ids.push_back(id.toStdString());
+    following_ = true;
+    document_.choose_together(std::move(ids));
+    following_ = false;
+    follow_selection();
+}
+
+bool PiecesColumn::go(const QModelIndex& to, Qt::KeyboardModifiers keys) {
+    if (keys & Qt::ShiftModifier) list_->selectionModel()->setCurrentIndex(to, QItemSelectionModel::Select);
+    else list_->setCurrentIndex(to);
+    return true;
 }
 
 void PiecesColumn::heading_clicked(const QModelIndex& index) {
@@ -368,8 +411,7 @@ bool PiecesColumn::eventFilter(QObject* watched, QEvent* event) {
             return !at.data(PieceListModel::heading_role).toBool() || at.data(PieceListModel::folded_role).toBool();
         };
         while (row >= 0 && row < model_->rowCount() && !stop(model_->index(row))) row += way;
-        if (row >= 0 && row < model_->rowCount()) list_->setCurrentIndex(model_->index(row));
-        return true;
+        return row < 0 || row >= model_->rowCount() || go(model_->index(row), press->modifiers());
     }
     if (key == Qt::Key_Left || key == Qt::Key_Right) {
         const QString group = model_->group_of(std::max(0, list_->currentIndex().row()));

@@ -4,6 +4,7 @@
 #include <QAbstractListModel>
 #include <QLineEdit>
 #include <QListView>
+#include <QPushButton>
 #include <QSet>
 #include <QStyledItemDelegate>
 #include <QWidget>
@@ -72,9 +73,14 @@ class PiecesColumn : public QWidget {
     void connect_all();
     void follow_selection();
     void heading_clicked(const QModelIndex& index);
+    /// Several rows chosen with Shift or Control are what is acted on at once.
+    void take_chosen();
+    bool go(const QModelIndex& to, Qt::KeyboardModifiers keys);
     QListView* list_;
     QLineEdit* find_;
     QWidget* empty_;
+    QPushButton* together_ = nullptr;
+    bool following_ = false;  ///< rows are being chosen as the selection says
 };
 
 }  // namespace bevelsmith::app

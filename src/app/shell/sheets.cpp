@@ -14,6 +14,7 @@
 #include "app/measure/photo_sheet.h"
 #include "app/pieces/new_piece_sheet.h"
 #include "app/pieces/obstacles_sheet.h"
+#include "app/pieces/together_sheet.h"
 #include "app/practice/practice_sheet.h"
 #include "app/shell/findings_sheet.h"
 #include "app/shell/keys_sheet.h"
@@ -34,7 +35,9 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "datum") return new DatumSheet(document);
     if (name == "photo") return new PhotoSheet(document, PhotoSheet::As::readings);
     if (name == "practice") return new PracticeSheet(document);
-    if (name == "obstacles") return new ObstaclesSheet(document);
+    if (name == "together") return new TogetherSheet(document);
+    if (name == "obstacles") return new ObstaclesSheet(document, {});
+    if (name.startsWith("obstacles: ")) return new ObstaclesSheet(document, name.mid(11).toStdString());
     if (name == "room") return new RoomSheet(document);
     if (name == "keys") return new ShortcutsSheet(document);
     if (!name.startsWith("new piece")) return nullptr;

@@ -1,0 +1,25 @@
+// Several pieces at once: put into a group, moved, copied, turned to the other side, hidden.
+#pragma once
+
+#include "app/widgets/side_sheet.h"
+
+namespace bevelsmith::app {
+
+class TogetherSheet : public SideSheet {
+    Q_OBJECT
+  public:
+    explicit TogetherSheet(Document& document);
+
+  private:
+    /// What is chosen together; where nothing is, the group of the selected piece.
+    std::vector<std::string> ids() const;
+    void refresh();
+    void add_fields(FieldList& fields);
+    /// Adds pieces, and chooses these.
+    void make(const QString& what, const std::function<std::vector<std::string>(job::Job&)>& make);
+    Vec3 by_ = Vec3::Zero();
+    QLabel* which_;
+    Form* form_;
+};
+
+}  // namespace bevelsmith::app

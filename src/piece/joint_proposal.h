@@ -1,0 +1,31 @@
+// Where a piece that is too large wants joints: for the sheet it is cut from, and for its way into the boat.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "piece/bearing.h"
+
+namespace bevelsmith::piece {
+
+/// The largest blank that a sheet gives, its margins off (mm); with a grain, along it first.
+struct SheetRoom {
+    double along_mm = 0, across_mm = 0;
+    bool grain = true;  ///< else a blank may lie across it
+};
+
+struct JointProposal {
+    std::vector<JointSpec> joints;  ///< all that the piece should have
+    std::vector<std::string> over;  ///< the pieces that they land on, by name
+    bool for_sheet = false, for_passage = false;
+};
+
+/// The fewest joints across the piece with which every part fits a sheet and passes; nothing where it does so as it
+/// is, or where eight are not enough. A level panel is divided over what carries it (a joint that lands on a divider
+/// or a beam, where one lies within a quarter of a part of the even division), and else by a strapped butt, which
+/// wants nothing under it; what stands, by scarfs of the piece's slope. No joint runs along the side of an opening
+/// within 50 mm (common practice: a joint's glue wants wood).
+JointProposal propose_joints(const PieceSpec& spec, const Outline& shape, const Passage& passage,
+                             const SheetRoom& sheet, const std::vector<Carrier>& others);
+
+}  // namespace bevelsmith::piece
