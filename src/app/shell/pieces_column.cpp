@@ -365,9 +365,9 @@ void PiecesColumn::take_chosen() {
         if (const QString id = at.data(PieceListModel::id_role).toString(); !id.isEmpty())
             ids.push_back(id.toStdString());
     following_ = true;
+    // The row that is current is what is looked at, and that is told by itself.
     document_.choose_together(std::move(ids));
     following_ = false;
-    follow_selection();
 }
 
 bool PiecesColumn::go(const QModelIndex& to, Qt::KeyboardModifiers keys) {
