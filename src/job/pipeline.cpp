@@ -188,12 +188,20 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
         out.sketch = sketches_.get(input, [](const OutlineInput& in) {
             return piece::sketch_of(in.spec, in.thickness_mm, in.lookup(), in.around());
         });
-    if (const auto* shape = out.shape()) {
-        const auto bare = weight::weigh(*shape, material->density_kg_m3, job.coating, {});
-        out.fixing = fixing::plan_fixing(piece, *shape, job.boat.shell, bare.total.mass_kg, job.fixing_rules,
-                                         piece.fixing ? &*piece.fixing : nullptr);
-        out.mass = weight::weigh(*shape, material->density_kg_m3, job.coating, out.fixing);
-    }
+    if (!out.shape()) return out;
+    const auto fixed = fixings_.get(
+        {out.outline, piece, piece.fixing, material->density_kg_m3, job.coating, job.boat.shell, job.fixing_rules},
+        [](const FixingInput& in) {
+            const piece::Outline& shape = in.outline->value();
+            const auto bare = weight::weigh(shape, in.density_kg_m3, in.coating, {});
+            Fixed made;
+            made.plan = fixing::plan_fixing(in.spec, shape, in.shell, bare.total.mass_kg, in.rules,
+                                            in.chosen ? &*in.chosen : nullptr);
+            made.mass = weight::weigh(shape, in.density_kg_m3, in.coating, made.plan);
+            return made;
+        });
+    out.fixing = fixed->plan;
+    out.mass = fixed->mass;
     return out;
 }
 

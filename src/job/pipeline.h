@@ -173,6 +173,20 @@ class Pipeline {
         piece::Around around() const;
         bool operator==(const OutlineInput&) const = default;
     };
+    struct FixingInput {
+        std::shared_ptr<const Result<piece::Outline>> outline;
+        piece::PieceSpec spec;
+        std::optional<fixing::Method> chosen;
+        double density_kg_m3 = 0;
+        stock::Coating coating;
+        fixing::Shell shell;
+        fixing::Rules rules;
+        bool operator==(const FixingInput&) const = default;
+    };
+    struct Fixed {
+        fixing::Plan plan;
+        weight::PieceMass mass;
+    };
     struct ForecastInput {
         OutlineInput outline;
         int readings = 3;
@@ -249,6 +263,7 @@ class Pipeline {
     Memo<NextInput, hull::PatchNext> nexts_{24};
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<OutlineInput, piece::Sketch> sketches_{100};
+    Memo<FixingInput, Fixed> fixings_{400};
     Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
     Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
