@@ -326,6 +326,33 @@ TEST_CASE("a unit starts right: at the first click all its pieces are sound", "[
     }
 }
 
+TEST_CASE("a unit starts right on one flared side that is not read down to the keel", "[furniture]") {
+    job::Job job = job::empty_job();
+    job.boat.passage = {5000, 5000};
+    job.surfaces[0].inside = Vec3(1700, 0, 600);
+    job::JobReadingSet set;
+    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
+    set.id = "R1", set.surface_id = "hull";
+    // Hollow flare from 50 to 1120 up, nothing read within 430 of the centre line.
+    for (int i = 0; i < 4; ++i)
+        for (int k = 0; k < 8; ++k) {
+            const double up = (2 + 6 * k) * units::mm_per_inch, t = (2 + 6 * k) / 48.0;
+            const double out = (5 + 21 * std::pow(t, 0.7) + 9 * t * t * t) * (1 - 0.03 * i) - 0.4 * i;
+            set.readings.emplace_back().values = {1000 + 500.0 * i, -300 - out * units::mm_per_inch, up};
+        }
+    job.readings = {set};
+    job::Pipeline pipeline;
+    const auto results = pipeline.compute_pieces(job);
+    for (int k = 0; k < furniture::unit_kind_count; ++k) {
+        const auto kind = static_cast<UnitKind>(k);
+        job.units = {job::starting_unit(job, results, kind)};
+        INFO(furniture::unit_words(kind).name);
+        Built b{job::in_full(job), {}};
+        b.results = pipeline.compute_pieces(b.full);
+        check_sound(b);
+    }
+}
+
 TEST_CASE("a unit starts no higher than the bulkheads that it ends at, under a name of its own", "[furniture]") {
     job::Job job = fitted(UnitKind::settee);
     job.units.clear();

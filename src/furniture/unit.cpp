@@ -242,6 +242,7 @@ void add_beam(Builder& b, const std::string& part, std::size_t k, double at, dou
     beam.at = b.point(at + b.panel_mm / 2, one_side ? way * (from_out + 100) : 0, u.foot_mm - b.top_mm - 20);
     beam.edges = {b.hull(), b.stops_at("top", "sole")};
     beam.edges[1].gap_mm = 0;
+    if (u.beam_depth_mm > 0) beam.edges.push_back(b.above(u.foot_mm - b.top_mm - u.beam_depth_mm));
     if (one_side) beam.edges.push_back(far ? b.inboard_of(-from_out) : b.outboard_of(from_out));
     beam.limbers.push_back({});
 }

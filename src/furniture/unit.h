@@ -37,6 +37,7 @@ struct UnitSpec {
     bool lids = false;                          ///< a lift-out in the top over each bay
     double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
     double infill_mm = 600;                     ///< how far a V-berth's infill reaches forward
+    double beam_depth_mm = 0;  ///< of a sole's beams, under it; down to the hull at 0
     /// A sole's raised part, over machinery that stands higher than it: from and to (fwd), half its width about the
     /// centre line, and by how much it is raised; none where that is 0.
     double raised_from_mm = 0, raised_to_mm = 0, raised_half_mm = 300, raised_by_mm = 0;

@@ -251,6 +251,7 @@ void fields(IO& io, JobUnit& v) {
     io("fiddle_mm", v.fiddle_mm), io.unless("half", v.half, false), io("lids", v.lids),
         io("lid_depth_mm", v.lid_depth_mm), io("rail_mm", v.rail_mm);
     io.unless("infill_mm", v.infill_mm, 600.0), io("clearance_mm", v.clearance_mm);
+    io.unless("beam_depth_mm", v.beam_depth_mm, 0.0);
     io.unless("raised_from_mm", v.raised_from_mm, 0.0), io.unless("raised_to_mm", v.raised_to_mm, 0.0);
     io.unless("raised_half_mm", v.raised_half_mm, 300.0), io.unless("raised_by_mm", v.raised_by_mm, 0.0);
     io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);

@@ -20,6 +20,13 @@ constexpr double least_lid_mm = 80;
 /// A top carries a person over no more than this without a divider; soles have a beam so often (common practice).
 constexpr double widest_bay_mm = 900, usual_beam_step_mm = 400;
 
+/// Of a sole beam that does not go down to the hull (common practice: a fifteenth of its span or more).
+constexpr double usual_beam_depth_mm = 100;
+/// By how much of its length at each end, and to how much of its height, a unit is made smaller, in that order.
+constexpr std::pair<double, double> shrunk[] = {
+    {0, 1},    {0, 0.85},    {0, 0.7},    {0, 0.55},    {0.06, 1}, {0.06, 0.85}, {0.06, 0.7}, {0.06, 0.55},
+    {0.12, 1}, {0.12, 0.85}, {0.12, 0.7}, {0.12, 0.55}, {0.2, 1},  {0.2, 0.85},  {0.2, 0.7},  {0.2, 0.55}};
+
 double to_step(double mm, double step) {
     return std::round(mm / step) * step;
 }
@@ -266,9 +273,10 @@ JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std
     const JobUnit first = proposed_unit(job, results, kind, at_mm, side);
     // Lower and shorter, until all of it lies where the hull is known.
     const double length = first.to_mm - first.from_mm;
-    for (double shorter : {0.0, 0.06, 0.12, 0.2})
-        for (double high : {1.0, 0.85, 0.7, 0.55}) {
+    const auto sound_with = [&](double beam_depth) -> std::optional<JobUnit> {
+        for (const auto& [shorter, high] : shrunk) {
             JobUnit u = first;
+            u.beam_depth_mm = beam_depth;
             if (u.from_piece_id.empty()) u.from_mm = rounded(u.from_mm + shorter * length);
             if (u.to_piece_id.empty()) u.to_mm = rounded(u.to_mm - shorter * length);
             // A sole goes up instead, to where the boat is wider.
@@ -277,7 +285,12 @@ JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std
             u.shelf_step_mm = rounded(high * u.shelf_step_mm);
             if (all_sound(job, results, u)) return u;
         }
-    return first;
+        return std::nullopt;
+    };
+    if (const auto whole = sound_with(0)) return *whole;
+    if (kind != UnitKind::sole) return first;
+    // Where the hull is not read down to the keel, beams are no deeper than they need be.
+    return sound_with(rounded(usual_beam_depth_mm)).value_or(first);
 }
 
 }  // namespace bevelsmith::job

@@ -322,8 +322,9 @@ struct FaceResult {
 Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed,
                                 const Polygon* uncut_a, const Outline& piece, const Around& around) {
     const bool face_a = !uncut_a;
-    auto [region, sources] = limited(spec, scribed, face_a);
-    Polygon outline = geometry::largest(std::move(region));
+    Limited limits = limited(spec, scribed, face_a);
+    std::vector<Source>& sources = limits.sources;
+    Polygon outline = geometry::largest(std::move(limits.region));
     if (outline.outer.size() < 3 || geometry::area_mm2(outline) < least_area_mm2)
         return Error{fmt::format("'{}': its edges leave no area between them", spec.name)};
     if (bounded_by_nothing(outline)) return open_outline(spec, scribed);

@@ -59,6 +59,10 @@ class Parser {
         auto value = sum();
         if (!value) return value.error();
         skip_spaces(rest_);
+        // A long word without a space would tear its panel wide.
+        std::size_t told = 24;
+        while (told < rest_.size() && (rest_[told] & 0xC0) == 0x80) ++told;
+        if (rest_.size() > told) return Error{fmt::format("'{}…' is not understood here", rest_.substr(0, told))};
         if (!rest_.empty()) return Error{fmt::format("'{}' is not understood here", rest_)};
         const double mm = as_length(*value);
         if (!std::isfinite(mm)) return Error{"the result is not a finite length"};

@@ -94,15 +94,16 @@ QString GuideStrip::readings_words() const {
     const double band = 1.96 * typical_sigma_mm(*surface);
     const auto more_for = [&](double wanted) {
         const double more = static_cast<double>(count) * (band * band / (wanted * wanted) - 1);
-        return more > most_worth_telling ? QString("far more for %1").arg(document_.fine(wanted))
-                                         : QString("about %1 more for %2")
-                                               .arg(std::max(1, static_cast<int>(std::ceil(more))))
-                                               .arg(document_.fine(wanted));
+        return more > most_worth_telling
+                   ? QString("far more")
+                   : QString("about %1 more").arg(std::max(1, static_cast<int>(std::ceil(more))));
     };
     const QString known = QString("half of what you read is known to %1").arg(document_.band(band / 1.96));
     if (band <= 1) return QString("Enough for %1: %2.").arg(document_.fine(1), known);
-    if (band <= 3) return QString("Enough for %1, %2: %3.").arg(document_.fine(3), more_for(1), known);
-    return QString("Not yet enough for %1, %2: %3.").arg(document_.fine(3), more_for(3), known);
+    if (band <= 3)
+        return QString("Enough for %1, %2 for %3: %4.")
+            .arg(document_.fine(3), more_for(1), document_.fine(1), known);
+    return QString("Not yet enough for %1, that takes %2: %3.").arg(document_.fine(3), more_for(3), known);
 }
 
 void GuideStrip::refresh() {

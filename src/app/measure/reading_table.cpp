@@ -202,6 +202,7 @@ ReadingEntry::ReadingEntry(MeasureState& state) : state_(state) {
         if (state_.set() && (!built_ || survey::columns_of(*state_.set()).size() != fields_.size() ||
                              state_.set()->school != school_))
             rebuild();
+        if (state_.set() && state_.set()->id != set_) begin_set();
     });
     rebuild();
 }
@@ -231,6 +232,25 @@ void ReadingEntry::rebuild() {
     static_cast<QVBoxLayout*>(layout())->insertWidget(0, row_);
 }
 
+/// What stands in the fields was for another set. Along another line one begins where one did along the last.
+void ReadingEntry::begin_set() {
+    const auto& all = state_.document.job().readings;
+    const auto before = std::find_if(all.begin(), all.end(), [this](const auto& set) { return set.id == set_; });
+    set_ = state_.set()->id;
+    for (QLineEdit* field : fields_) {
+        field->clear();
+        say(field, {});
+    }
+    again_ = -1;
+    say_again();
+    if (school_ != survey::School::ordinates || !state_.set()->readings.empty() || before == all.end() ||
+        before->school != school_ || before->readings.empty())
+        return;
+    fields_[0]->setText(QString::fromStdString(
+        units::format_length(before->readings.front().values[0], state_.document.unit())));
+    if (fields_[0]->hasFocus()) fields_[0]->selectAll();
+}
+
 std::vector<survey::Column> ReadingEntry::columns() const {
     if (state_.set()) return survey::columns_of(*state_.set());
     return survey::columns_of(survey::usual_set(survey::School::ordinates));
@@ -248,7 +268,9 @@ void ReadingEntry::say_again() {
 }
 
 void ReadingEntry::focus_first() {
-    if (!fields_.empty()) fields_.front()->setFocus(Qt::OtherFocusReason);
+    if (fields_.empty()) return;
+    fields_.front()->setFocus(Qt::OtherFocusReason);
+    fields_.front()->selectAll();
 }
 
 bool ReadingEntry::eventFilter(QObject* watched, QEvent* event) {

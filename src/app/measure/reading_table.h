@@ -71,6 +71,7 @@ class ReadingEntry : public QWidget {
     std::vector<survey::Column> columns() const;
     void say_again();
     void rebuild();
+    void begin_set();
     void advance(int field);
     void take();
     void say(QLineEdit* field, const QString& fault);
@@ -81,6 +82,7 @@ class ReadingEntry : public QWidget {
     QLabel* again_words_;
     int again_ = -1;
     survey::School school_ = survey::School::direct;
+    std::string set_;  ///< the set that is entered
     bool built_ = false;
 };
 
