@@ -244,7 +244,8 @@ void add_beam(Builder& b, const std::string& part, std::size_t k, double at, dou
     beam.edges[1].gap_mm = 0;
     if (u.beam_depth_mm > 0) beam.edges.push_back(b.above(u.foot_mm - b.top_mm - u.beam_depth_mm));
     if (one_side) beam.edges.push_back(far ? b.inboard_of(-from_out) : b.outboard_of(from_out));
-    beam.limbers.push_back({});
+    // Water runs under one that does not go down to the hull.
+    if (u.beam_depth_mm <= 0) beam.limbers.push_back({});
 }
 
 /// The sole with the beams that carry it; lids between the beams, about the centre line.

@@ -70,7 +70,7 @@ void ObstaclesSheet::change(const QString& what, const std::function<void(JobObs
     });
 }
 
-/// A pipe through the middle of what was read, fore and aft.
+/// A pipe through the middle of what was read, fore and aft; beside a hull that was read on one side, within it.
 void ObstaclesSheet::add() {
     Vec3 low = Vec3::Constant(1e9), high = Vec3::Constant(-1e9);
     for (const auto& s : document_.computed()->results.surfaces)
@@ -85,7 +85,9 @@ void ObstaclesSheet::add() {
         o.id = job::free_id("O", ids);
         o.name = "Pipe " + o.id;
         o.section = piece::Section::round;
-        const Vec3 middle = (low + high) / 2;
+        Vec3 middle = (low + high) / 2;
+        if (low.y() * high.y() > 0)
+            middle.y() = 0.8 * (std::abs(low.y()) < std::abs(high.y()) ? low.y() : high.y());
         o.path = {rounded({low.x(), middle.y(), middle.z()}), rounded({high.x(), middle.y(), middle.z()})};
         chosen_ = job.obstacles.size() - 1;
     });

@@ -204,6 +204,9 @@ class PiecesStep : public Step {
     /// Of a unit what room it leaves; of a level piece what carries it; of a feature what comes of it.
     QString told_of(const Facet& facet) const {
         using K = Facet::Kind;
+        if (facet.kind == K::raised)
+            return "Where machinery stands higher than the sole, a part of it is raised: sides on the sole, a top that "
+                   "lifts off, beams that end beside it.";
         const auto* piece = state_.computed_piece();
         const auto* result = state_.result();
         if (!piece || !result || !result->shape()) return {};
