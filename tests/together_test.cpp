@@ -2,16 +2,14 @@
 #include <catch2/catch.hpp>
 
 #include "furniture/unit.h"
-#include "job/in_full.h"
 #include "job/job_file.h"
-#include "job/pipeline.h"
 #include "job/together.h"
 #include "support/boards.h"
-#include "support/jobs.h"
-#include "support/solids.h"
+#include "support/fitted_out.h"
 
 using namespace bevelsmith;
 using namespace boards;
+using namespace fitted_out;
 
 namespace {
 
@@ -57,36 +55,18 @@ job::Job group_job() {
     return job;
 }
 
-struct Built {
-    job::Job full;
-    job::Results results;
-    const piece::Outline& shape(const std::string& id) const {
-        const auto* r = results.piece(id);
-        INFO(id);
-        REQUIRE(r);
-        INFO((r->outline && !r->outline->ok() ? r->outline->error().message : std::string()));
-        REQUIRE(r->shape());
-        return *r->shape();
-    }
-    std::vector<Vec3> corners(const std::string& id) const {
-        std::vector<Vec3> out;
-        const auto& o = shape(id);
-        for (const Vec2& p : o.face_a.outer) out.push_back(o.frame.to_space(p));
-        for (const auto& hole : o.face_a.holes)
-            for (const Vec2& p : hole) out.push_back(o.frame.to_space(p));
-        return out;
-    }
-    Vec3 middle(const std::string& id) const {
-        const auto& o = shape(id);
-        return o.frame.to_space(geometry::centroid(o.face_a));
-    }
-};
-
-Built built(const job::Job& job) {
-    static job::Pipeline pipeline;
-    Built out{job::in_full(job), {}};
-    out.results = pipeline.compute_pieces(out.full);
+std::vector<Vec3> corners(const Built& b, const std::string& id) {
+    std::vector<Vec3> out;
+    const auto& o = b.shape(id);
+    for (const Vec2& p : o.face_a.outer) out.push_back(o.frame.to_space(p));
+    for (const auto& hole : o.face_a.holes)
+        for (const Vec2& p : hole) out.push_back(o.frame.to_space(p));
     return out;
+}
+
+Vec3 middle(const Built& b, const std::string& id) {
+    const auto& o = b.shape(id);
+    return o.frame.to_space(geometry::centroid(o.face_a));
 }
 
 bool alike(std::vector<Vec3> a, const std::vector<Vec3>& b, const Vec3& by) {
@@ -105,13 +85,13 @@ TEST_CASE("what stands together moves with all that is drawn on it", "[together]
     const Built after = built(job);
     for (const char* id : {"A", "B", "Q"}) {
         INFO(id);
-        CHECK(alike(before.corners(id), after.corners(id), by));
+        CHECK(alike(corners(before, id), corners(after, id), by));
     }
     // The shelf stays, and goes on ending at A where that stands now: at its forward face.
     double aft = 1e9;
-    for (const Vec3& p : after.corners("S")) aft = std::min(aft, p.x());
+    for (const Vec3& p : corners(after, "S")) aft = std::min(aft, p.x());
     CHECK(aft == Approx(600 + 130 + 18));
-    CHECK(alike(before.corners("U1.front"), after.corners("U1.front"), Vec3::Zero()));
+    CHECK(alike(corners(before, "U1.front"), corners(after, "U1.front"), Vec3::Zero()));
     // A unit goes by its numbers; a panel of it is enough to say so.
     job::move_together(job, {"U1.top"}, {50, 20, 10});
     CHECK(job.units[0].from_mm == 1650);
@@ -137,11 +117,11 @@ TEST_CASE("copies of a group meet each other, and others where these stand", "[t
     CHECK(q->edges[1].piece_id == made[0]);
     CHECK(job::find_piece(job, made[3])->edges[3].piece_id == made[0]);
     CHECK(made[4].find(job.units[1].id + ".") == 0);
-    for (int k = 0; k < 4; ++k) CHECK(built(job).corners(made[static_cast<std::size_t>(k)]).size() > 3);
+    for (int k = 0; k < 4; ++k) CHECK(corners(built(job), made[static_cast<std::size_t>(k)]).size() > 3);
     // Alone it ends at the others' own.
     const auto alone = job::copy_together(job, {"S"}, by);
     CHECK(job::find_piece(job, alone[0])->edges[3].piece_id == "A");
-    CHECK(built(job).middle(alone[0]).z() == Approx(before.middle("S").z() - 40));
+    CHECK(middle(built(job), alone[0]).z() == Approx(middle(before, "S").z() - 40));
     CHECK(job::job_from_text(job::job_to_text(job)).ok());
 }
 
@@ -154,7 +134,7 @@ TEST_CASE("a group turned to the other side is scribed anew there and meets its 
     const char* of[] = {"A", "B", "Q", "S"};
     for (std::size_t k = 0; k < 4; ++k) {
         INFO(of[k]);
-        CHECK((after.middle(made[k]) - before.middle(of[k]).cwiseProduct(Vec3(1, -1, 1))).norm() < 0.3);
+        CHECK((middle(after, made[k]) - middle(before, of[k]).cwiseProduct(Vec3(1, -1, 1))).norm() < 0.3);
         CHECK(geometry::area_mm2(after.shape(made[k]).face_a) ==
               Approx(geometry::area_mm2(before.shape(of[k]).face_a)).epsilon(1e-3));
     }

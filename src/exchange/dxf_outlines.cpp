@@ -24,12 +24,15 @@ constexpr double chord_mm = 0.02, joined_mm = 0.1;
 void add_arc(Ring& out, const Vec2& from, const Vec2& to, double bulge, double mm_per_unit) {
     const double angle = 4 * std::atan(bulge);
     const Vec2 chord = to - from;
-    if (std::abs(angle) < 1e-9 || chord.norm() < 1e-12) return out.push_back(to);
+    // What is no number is no arc either; where it lies is judged with the other corners.
+    if (!(std::abs(angle) >= 1e-9) || !(chord.norm() >= 1e-12)) return out.push_back(to);
     const Vec2 left(-chord.y(), chord.x());
     const Vec2 centre = (from + to) / 2 + left * (1 - bulge * bulge) / (4 * bulge);
     const double radius = (from - centre).norm(), hair = chord_mm / mm_per_unit;
-    const double step = radius > hair ? 2 * std::acos(1 - hair / radius) : M_PI / 2;
-    const int count = std::clamp(static_cast<int>(std::ceil(std::abs(angle) / step)), 1, 2000);
+    // Of an arc a world wide the step is too small to be told from nothing.
+    constexpr double least_step = 1e-4, most_chords = 2000;
+    const double step = radius > hair ? std::max(least_step, 2 * std::acos(1 - hair / radius)) : M_PI / 2;
+    const int count = static_cast<int>(std::clamp(std::ceil(std::abs(angle) / step), 1.0, most_chords));
     const double start = std::atan2(from.y() - centre.y(), from.x() - centre.x());
     for (int k = 1; k < count; ++k) {
         const double a = start + angle * k / count;

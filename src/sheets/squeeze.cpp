@@ -183,6 +183,15 @@ void Separation::Search::scatter(std::size_t i) {
     if (best_spot.sheet >= 0) put(i, best_spot);
 }
 
+/// Whether the parts could lie on one sheet less, by their area: no layout fills sheets to more than that.
+bool Separation::Search::sheet_may_go(const State& s) const {
+    constexpr double densest = 0.93;
+    double all = 0, rest = 0;
+    for (const Item& item : items) all += item.area;
+    for (int k = 0; k + 1 < static_cast<int>(s.sheets.size()); ++k) rest += room(s, k).area;
+    return all < densest * rest;
+}
+
 /// A narrower last strip, or one sheet less; what no longer lies within is put elsewhere. False where nothing is left
 /// to be gained.
 bool Separation::Search::narrow() {
@@ -195,10 +204,11 @@ bool Separation::Search::narrow() {
     if (strip >= now) return false;  // what is locked there ends the squeeze
     std::vector<std::size_t> out;
     const bool may_go = last >= static_cast<int>(problem.locked.sheet_stock.size()) && last > 0;
-    // Part by part, which is quick; now and then the whole sheet, which takes a while.
-    const bool stuck = since_better >= 3;
-    if (may_go && share(random) < (strip < narrowest ? 0.7 : stuck ? 0.9 : 0)) return draining = drain();
-    if (may_go && (strip < narrowest || (stuck && share(random) < 0.5))) {
+    // Part by part, which is quick; now and then the whole sheet, which takes as long as fifty of those.
+    const bool stuck = since_better >= 3, one_less = sheet_may_go(home);
+    const double part_by_part = strip < narrowest || (stuck && one_less) ? 0.96 : stuck ? 0.8 : 0;
+    if (may_go && share(random) < part_by_part) return draining = drain();
+    if (may_go && (strip < narrowest || (stuck && one_less && share(random) < 0.5))) {
         state.sheets.pop_back();
         all_active();
         state.strip_mm = room(state, last - 1).box.width();
@@ -236,8 +246,14 @@ bool Separation::Search::drain() {
     for (std::size_t i : members[static_cast<std::size_t>(active.front())])
         if (!items[i].locked && items[i].area < 0.97 * items[out].area) there.push_back(i);
     put(out, {-1, state.spots[out].turn, {0, 0}});
+    // What comes back may take up more of the strip, as long as it is smaller.
+    state.strip_mm = strip_for_less(state);
     if (!there.empty() && random() % 4 != 0) {
-        const std::size_t back = there[random() % there.size()];
+        // What is nearly as large leaves the least to be gained, and that comes off most often.
+        std::size_t back = there[random() % there.size()];
+        for (int k = 0; k < 2; ++k)
+            if (const std::size_t other = there[random() % there.size()]; items[other].area > items[back].area)
+                back = other;
         const Spot before = state.spots[back];
         put(back, {-1, before.turn, {0, 0}});
         const auto spot = first_spot(back, last, 80);
@@ -245,6 +261,12 @@ bool Separation::Search::drain() {
     }
     scatter(out);
     return state.spots[out].sheet >= 0;
+}
+
+/// How wide the last strip may become for the sake of less wood on it: as wide as its sheet where the sheet could go.
+double Separation::Search::strip_for_less(const State& s) const {
+    const double whole = room(s, static_cast<int>(s.sheets.size()) - 1).box.width();
+    return sheet_may_go(s) ? whole : std::min(whole, 1.05 * s.strip_mm);
 }
 
 double Separation::Search::area_on_last(const State& s) const {
@@ -290,7 +312,11 @@ void Separation::Search::disturb() {
 bool Separation::Search::settle(bool kicked) {
     tidy();
     state.strip_mm = strip_of(state);
-    if (!kicked && !ahead(state, home)) return false;
+    // A drained sheet gets emptier before it gets narrower.
+    const bool emptier = draining && state.sheets.size() <= home.sheets.size() &&
+                         area_on_last(state) < area_on_last(home) - 1 &&
+                         state.strip_mm <= strip_for_less(home) + 1e-6;
+    if (!kicked && !emptier && !ahead(state, home)) return false;
     home = state;
     since_better = 0;
     step = kicked ? 0.03 : std::min(0.035, 1.25 * step);

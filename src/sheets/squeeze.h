@@ -243,6 +243,8 @@ struct Separation::Search {
     bool start_anew();
     bool settle(bool kicked);
     double area_on_last(const State& s) const;
+    bool sheet_may_go(const State& s) const;
+    double strip_for_less(const State& s) const;
     double measure(const State& s) const {
         constexpr double longest_sheet_mm = 1e6;
         return longest_sheet_mm * static_cast<double>(s.sheets.size()) + s.strip_mm;
