@@ -116,6 +116,15 @@ class Window {
         return false;
     }
 
+    /// Goes to the last choice that begins so.
+    bool choose_starting(const QString& label, const QString& start) const {
+        auto* box = named<QComboBox>(label);
+        int at = -1;
+        for (int k = 0; box && k < box->count(); ++k)
+            if (box->itemText(k).startsWith(start)) at = k;
+        return at >= 0 && choose(label, at);
+    }
+
     QWidget* step_drawing(const QString& word) const { return main.step_named(word)->drawing(); }
 
   private:

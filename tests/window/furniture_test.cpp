@@ -388,15 +388,7 @@ TEST_CASE("holes, drains, free edges, planes and crossings are added in the fact
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const auto piece = [&]() -> const job::JobPiece& { return *job::find_piece(w.document.job(), "B2"); };
-    const auto show = [&](const QString& start) {
-        auto* box = w.named<QComboBox>("showing");
-        REQUIRE(box);
-        int at = -1;
-        for (int k = 0; k < box->count(); ++k)
-            if (box->itemText(k).startsWith(start)) at = k;
-        REQUIRE(at >= 0);
-        REQUIRE(w.choose("showing", at));
-    };
+    const auto show = [&](const QString& start) { REQUIRE(w.choose_starting("showing", start)); };
     show("add to it");
     REQUIRE(w.click("Add holes in rows"));
     REQUIRE(piece().rows.size() == 1);

@@ -177,15 +177,7 @@ TEST_CASE("a piece larger than its sheet is divided as proposed", "[together]") 
     Window w;
     begin(w, job);
     w.document.select_piece("T");
-    const auto show = [&](const QString& start) {
-        auto* box = w.named<QComboBox>("showing");
-        REQUIRE(box);
-        int at = -1;
-        for (int k = 0; k < box->count(); ++k)
-            if (box->itemText(k).startsWith(start)) at = k;
-        REQUIRE(at >= 0);
-        REQUIRE(w.choose("showing", at));
-    };
+    const auto show = [&](const QString& start) { REQUIRE(w.choose_starting("showing", start)); };
     show("add to it");
     bool told = false;
     for (auto* label : w.main.findChildren<QLabel*>())
