@@ -72,6 +72,31 @@ TEST_CASE("pieces chosen together are moved, copied, mirrored, grouped and hidde
     const job::Job before = w.document.job();
     auto* list = w.named<QListView>("pieces");
     REQUIRE(list);
+    // By the mouse: a click chooses one, with Control another as well, and takes it away again.
+    const auto row_of = [&](const std::string& id) {
+        for (int row = 0; row < list->model()->rowCount(); ++row)
+            if (list->model()->index(row, 0).data(Qt::UserRole).toString().toStdString() == id)
+                return list->model()->index(row, 0);
+        return QModelIndex();
+    };
+    const auto press = [&](const std::string& id, Qt::KeyboardModifiers keys = Qt::NoModifier) {
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, keys, list->visualRect(row_of(id)).center());
+    };
+    press("A2");
+    CHECK(w.document.selected_piece().toStdString() == "A2");
+    press("B1");
+    CHECK(w.document.selected_piece().toStdString() == "B1");
+    press("A1", Qt::ControlModifier);
+    CHECK(w.document.together().size() == 2);
+    CHECK(w.document.selected_piece().toStdString() == "A1");
+    press("A2", Qt::ControlModifier);
+    CHECK(w.document.together().size() == 3);
+    press("A2", Qt::ControlModifier);
+    CHECK(w.document.together().size() == 2);
+    CHECK(w.document.selected_piece().toStdString() != "A2");
+    press("A2");
+    CHECK(w.document.together().empty());
+    CHECK(w.document.selected_piece().toStdString() == "A2");
     // By the keys: from one row on to the next with Shift.
     w.document.select_piece("A1");
     list->setFocus();

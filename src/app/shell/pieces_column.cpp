@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <utility>
 
 #include "app/look/theme.h"
@@ -365,8 +366,11 @@ void PiecesColumn::take_chosen() {
         if (const QString id = at.data(PieceListModel::id_role).toString(); !id.isEmpty())
             ids.push_back(id.toStdString());
     following_ = true;
-    // The row that is current is what is looked at, and that is told by itself.
+    // A click makes a row current before it is chosen: only now it is both.
+    const QString now = list_->currentIndex().data(PieceListModel::id_role).toString();
+    const bool looked_at = std::find(ids.begin(), ids.end(), now.toStdString()) != ids.end();
     document_.choose_together(std::move(ids));
+    if (looked_at) document_.select_piece(now);
     following_ = false;
 }
 
