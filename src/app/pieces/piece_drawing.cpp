@@ -317,13 +317,16 @@ void PieceDrawing::draw_title(QPainter& painter) {
                      piece ? QString::fromStdString(piece->id + "  " + piece->name) : QString());
     painter.setFont(Theme::font(size::text_small));
     painter.setPen(state_.shape() ? c.faint : c.stop);
+    const bool lands_in_fillet =
+        piece && std::any_of(piece->edges.begin(), piece->edges.end(), [](const auto& e) { return e.fillet_mm > 0; });
     const QString words =
         !state_.shape()            ? "No outline yet. " + state_.document.told(state_.fault().toStdString())
         : shows_ == Shows::fixings ? "seen from face A"
         : state_.shape()->sheet_a != state_.shape()->face_a
             ? "seen from face A: finished face A solid, face B dashed, what is cut from the sheet dotted; "
               "+ open bevel"
-            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther";
+            : "seen from face A: face A solid, face B dashed; + open bevel, face B reaches farther" +
+                  (lands_in_fillet ? QString("; dotted: how far the arrises come off") : QString());
     painter.drawText(QRectF(16, 29, width() - 32, 48), Qt::AlignLeft | Qt::TextWordWrap, words);
 }
 
