@@ -70,7 +70,21 @@ Cutting cutting_of(const LengthProblem& problem) {
     return out;
 }
 
-Program::Program(const Cutting& cutting) : cutting_(cutting), lp_(glp_create_prob(), &glp_delete_prob) {
+namespace {
+
+/// The library holds memory for every thread that has used it, until that thread says that it is done.
+glp_prob* new_program() {
+    struct Environment {
+        ~Environment() { glp_free_env(); }
+    };
+    thread_local const Environment held;
+    (void)held;
+    return glp_create_prob();
+}
+
+}  // namespace
+
+Program::Program(const Cutting& cutting) : cutting_(cutting), lp_(new_program(), &glp_delete_prob) {
     glp_term_out(GLP_OFF);
     glp_set_obj_dir(lp_.get(), GLP_MIN);
     glp_add_rows(lp_.get(), static_cast<int>(cutting.items.size() + cutting.kinds.size()));

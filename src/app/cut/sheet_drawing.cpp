@@ -126,12 +126,29 @@ void SheetDrawing::draw_name(Pencil& pencil, std::size_t k) const {
     const bool large = pencil.px(1000) > 90, chosen = of_chosen_piece(k), strong = large || chosen;
     const int pixels = large ? size::text : size::text_small;
     const QString name = QString::fromStdString(part_id(k));
-    const auto shape = shape_at(state_.placements[k]);
-    const Vec2 middle = geometry::centroid(shape);
-    const auto at = place_within(pencil.path_of(shape), pencil.at(middle), box_of({}, name, pixels, strong).size());
-    if (!at && !chosen) return;
+    const auto& placement = state_.placements[k];
+    // To look for a place takes longer than to draw the part: it is looked for when the part or the scale changes.
+    names_.resize(state_.placements.size());
+    NamePlace& known = names_[k];
+    const Vec2 origin = sheet_origin(placement.sheet);
+    if (!(known.of == placement) || known.origin != origin || known.scale != scale() || known.pixels != pixels ||
+        known.strong != strong || known.name != name) {
+        const auto shape = shape_at(placement);
+        const Vec2 middle = geometry::centroid(shape);
+        const auto at =
+            place_within(pencil.path_of(shape), pencil.at(middle), box_of({}, name, pixels, strong).size());
+        known = {placement,
+                 origin,
+                 scale(),
+                 pixels,
+                 strong,
+                 name,
+                 middle,
+                 at ? std::optional(*at - pencil.at(middle)) : std::nullopt};
+    }
+    if (!known.beside && !chosen) return;
     pencil.pen(theme().colours().ink, 1);
-    pencil.text(middle, name, at ? *at - pencil.at(middle) : QPointF(), pixels, strong);
+    pencil.text(known.middle, name, known.beside.value_or(QPointF()), pixels, strong);
 }
 
 const std::string& SheetDrawing::part_id(std::size_t k) const {

@@ -136,6 +136,18 @@ class SheetDrawing : public DrawingView {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    /// Where a part's name stands, and what that was found for.
+    struct NamePlace {
+        sheets::Placement of;
+        Vec2 origin{0, 0};  ///< of its sheet
+        double scale = 0;
+        int pixels = 0;
+        bool strong = false;
+        QString name;
+        Vec2 middle{0, 0};              ///< of the part
+        std::optional<QPointF> beside;  ///< that, in pixels; nothing where there is no room
+    };
+    mutable std::vector<NamePlace> names_;
     void draw_sheet(Pencil& pencil, int sheet) const;
     void draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const;
     void draw_cut_sheet(Pencil& pencil, int which) const;

@@ -24,9 +24,18 @@ void Pencil::path(const std::vector<Vec2>& points, bool closed) {
 }
 
 QPainterPath path_on_screen(const geometry::Polygon& shape, const std::function<QPointF(const Vec2&)>& to) {
+    // Corners nearer to one another than can be seen take most of the time of a stroke.
+    constexpr double seen_px = 0.4;
     QPainterPath out;
     const auto ring = [&](const geometry::Ring& r) {
-        for (std::size_t i = 0; i < r.size(); ++i) i ? out.lineTo(to(r[i])) : out.moveTo(to(r[i]));
+        QPointF last;
+        for (std::size_t i = 0; i < r.size(); ++i) {
+            const QPointF next = to(r[i]);
+            if (i == 0) out.moveTo(next);
+            else if ((next - last).manhattanLength() < seen_px && i + 1 < r.size()) continue;
+            else out.lineTo(next);
+            last = next;
+        }
         out.closeSubpath();
     };
     ring(shape.outer);
@@ -89,6 +98,9 @@ void Pencil::dimension(const Vec2& a, const Vec2& b, double off_px, const QStrin
 }
 
 void Pencil::grain(const geometry::Polygon& shape, double angle_rad, const QColor& colour) {
+    // Of what is as small as that no line would be seen.
+    constexpr double least_px = 40;
+    if (px(geometry::bounding_box(shape.outer).size().norm()) < least_px) return;
     painter_.save();
     painter_.setClipPath(path_of(shape), Qt::IntersectClip);
     QColor thin = colour;
