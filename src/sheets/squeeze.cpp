@@ -183,9 +183,8 @@ void Separation::Search::scatter(std::size_t i) {
     if (best_spot.sheet >= 0) put(i, best_spot);
 }
 
-/// Whether the parts could lie on one sheet less, by their area: no layout fills sheets to more than that.
-bool Separation::Search::sheet_may_go(const State& s) const {
-    constexpr double densest = 0.93;
+/// Whether the parts could lie on one sheet less, filling the others to no more than a share of them.
+bool Separation::Search::sheet_may_go(const State& s, double densest) const {
     double all = 0, rest = 0;
     for (const Item& item : items) all += item.area;
     for (int k = 0; k + 1 < static_cast<int>(s.sheets.size()); ++k) rest += room(s, k).area;
@@ -206,7 +205,10 @@ bool Separation::Search::narrow() {
     const bool may_go = last >= static_cast<int>(problem.locked.sheet_stock.size()) && last > 0;
     // Part by part, which is quick; now and then the whole sheet, which takes as long as fifty of those.
     const bool stuck = since_better >= 3, one_less = sheet_may_go(home);
-    const double part_by_part = strip < narrowest || (stuck && one_less) ? 0.96 : stuck ? 0.8 : 0;
+    // Where the others are filled to little the whole sheet goes at once.
+    constexpr double loose = 0.78;
+    const double seldom = sheet_may_go(home, loose) ? 0.5 : 0.96;
+    const double part_by_part = strip < narrowest || (stuck && one_less) ? seldom : stuck ? 0.8 : 0;
     if (may_go && share(random) < part_by_part) return draining = drain();
     if (may_go && (strip < narrowest || (stuck && one_less && share(random) < 0.5))) {
         state.sheets.pop_back();
@@ -359,7 +361,18 @@ bool Separation::Search::start_anew() {
     return true;
 }
 
+/// To move one part to another sheet takes a fraction of what a squeeze does: several of those count as one.
 bool Separation::Search::squeeze(const KeepGoing& keep_going) {
+    constexpr int quick_ones = 6;
+    for (int k = 0; k < quick_ones; ++k) {
+        draining = false;
+        if (attempt(keep_going)) return true;
+        if (!draining || (keep_going && !keep_going())) return false;
+    }
+    return false;
+}
+
+bool Separation::Search::attempt(const KeepGoing& keep_going) {
     if (weights.empty() || best_state.sheets.empty()) return false;
     constexpr double least_step = 0.005;
     constexpr int most_tried = 6, most_in_vain = 8;

@@ -237,13 +237,16 @@ struct Separation::Search {
     bool into_opening(Spot& spot, const Body& b);
     Spot refined(std::size_t i, Spot spot, double& value, double from, double to);
     bool squeeze(const KeepGoing& keep_going);
+    bool attempt(const KeepGoing& keep_going);
     bool narrow();
     bool drain();
     void kick();
     bool start_anew();
     bool settle(bool kicked);
     double area_on_last(const State& s) const;
-    bool sheet_may_go(const State& s) const;
+    /// No layout fills sheets to more than that.
+    static constexpr double densest_of_all = 0.93;
+    bool sheet_may_go(const State& s, double densest = densest_of_all) const;
     double strip_for_less(const State& s) const;
     double measure(const State& s) const {
         constexpr double longest_sheet_mm = 1e6;
