@@ -183,6 +183,18 @@ void whole_job_from_nothing(benchmark::State& state) {
 }
 BENCHMARK(whole_job_from_nothing)->Unit(benchmark::kMillisecond);
 
+/// The demo with all panels of its units, to findings; her sheets are laid out behind the window.
+void demo_from_nothing(benchmark::State& state) {
+    const job::Job job = job::in_full(job_of(3));
+    for (auto _ : state) {
+        job::Pipeline pipeline;
+        auto results = pipeline.compute_pieces(job);
+        pipeline.forecast(job, results);
+        benchmark::DoNotOptimize(review::review(job, results));
+    }
+}
+BENCHMARK(demo_from_nothing)->Unit(benchmark::kMillisecond)->Iterations(2);
+
 void job_load(benchmark::State& state) {
     const std::string text = ternlight_text();
     for (auto _ : state) benchmark::DoNotOptimize(job::job_from_text(text));
