@@ -22,22 +22,26 @@ using namespace fitted_out;
 
 namespace {
 
-/// A virtual boat read exactly, on both sides or on the port side alone.
-job::Job practice_job(const practice::VirtualBoat& boat, bool both_sides) {
+/// A hull read place by place, with a point within the boat.
+job::Job read_at(const std::vector<Vec3>& places, const Vec3& inside) {
     job::Job job = job::empty_job();
     job.boat.passage = {5000, 5000};
-    job.surfaces[0].inside = Vec3(1500, 0, 0);
+    job.surfaces[0].inside = inside;
     job::JobReadingSet set;
     static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
     set.id = "R1", set.surface_id = "hull";
-    const double around = both_sides ? M_PI + 0.4 : M_PI / 2 + 0.2;
-    for (int i = 0; i <= 12; ++i)
-        for (int j = 0; j <= 24; ++j) {
-            const Vec3 p = boat.at(200 + i * 2600 / 12.0, 0.2 - j * around / 24);
-            set.readings.emplace_back().values = {p.x(), p.y(), p.z()};
-        }
+    for (const Vec3& p : places) set.readings.emplace_back().values = {p.x(), p.y(), p.z()};
     job.readings = {set};
     return job;
+}
+
+/// A virtual boat read exactly, on both sides or on the port side alone.
+job::Job practice_job(const practice::VirtualBoat& boat, bool both_sides) {
+    std::vector<Vec3> places;
+    const double around = both_sides ? M_PI + 0.4 : M_PI / 2 + 0.2;
+    for (int i = 0; i <= 12; ++i)
+        for (int j = 0; j <= 24; ++j) places.push_back(boat.at(200 + i * 2600 / 12.0, 0.2 - j * around / 24));
+    return read_at(places, Vec3(1500, 0, 0));
 }
 
 }  // namespace
@@ -254,20 +258,15 @@ TEST_CASE("a unit starts right: at the first click all its pieces are sound", "[
 }
 
 TEST_CASE("a unit starts right on one flared side that is not read down to the keel", "[furniture]") {
-    job::Job job = job::empty_job();
-    job.boat.passage = {5000, 5000};
-    job.surfaces[0].inside = Vec3(1700, 0, 600);
-    job::JobReadingSet set;
-    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
-    set.id = "R1", set.surface_id = "hull";
     // Hollow flare from 50 to 1120 up, nothing read within 430 of the centre line.
+    std::vector<Vec3> places;
     for (int i = 0; i < 4; ++i)
         for (int k = 0; k < 8; ++k) {
             const double up = (2 + 6 * k) * units::mm_per_inch, t = (2 + 6 * k) / 48.0;
             const double out = (5 + 21 * std::pow(t, 0.7) + 9 * t * t * t) * (1 - 0.03 * i) - 0.4 * i;
-            set.readings.emplace_back().values = {1000 + 500.0 * i, -300 - out * units::mm_per_inch, up};
+            places.emplace_back(1000 + 500.0 * i, -300 - out * units::mm_per_inch, up);
         }
-    job.readings = {set};
+    job::Job job = read_at(places, Vec3(1700, 0, 600));
     job::Pipeline pipeline;
     const auto results = pipeline.compute_pieces(job);
     for (int k = 0; k < furniture::unit_kind_count; ++k) {

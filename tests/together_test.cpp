@@ -152,6 +152,44 @@ TEST_CASE("a group turned to the other side is scribed anew there and meets its 
     CHECK(job::mirror_unit(job, "none").empty());
 }
 
+TEST_CASE("halves that are turned to the other side together fit into each other there", "[together]") {
+    // A level board through one across, to port: they meet in a line athwartships.
+    job::Job job = jobs::tube_job();
+    job.boat.passage = {5000, 5000};
+    job::JobPiece across = plain(board("A", 600)), flat = plain(level("L", 0));
+    across.at->y() = 400, flat.at->y() = 400;
+    across.edges[0].plane.d_mm = 600, across.edges[1].plane.d_mm = -200;
+    flat.edges[0].plane.d_mm = 500, flat.edges[1].plane.d_mm = -100;
+    across.crossings = {{"L", piece::Crossing::half_upper, 0.5}};
+    flat.crossings = {{"A", piece::Crossing::half_lower, 0.5}};
+    job.pieces = {across, flat};
+    const Built before = built(job);
+    solids::check_no_overlap(before.results, 0.01);
+    const auto made = job::mirror_together(job, {"A", "L"});
+    REQUIRE(made.size() == 2);
+    const auto* like = job::find_piece(job, made[0]);
+    REQUIRE(like->crossings.size() == 1);
+    CHECK(like->crossings[0].piece_id == made[1]);
+    CHECK(like->crossings[0].how == piece::Crossing::half_lower);
+    const Built after = built(job);
+    solids::check_no_overlap(after.results, 0.01);
+    for (std::size_t k : {0u, 1u})
+        CHECK(geometry::area_mm2(after.shape(made[k]).face_a) ==
+              Approx(geometry::area_mm2(before.shape(k ? "L" : "A").face_a)).margin(0.1));
+    // Alone it crosses nothing there.
+    const auto alone = job::mirror_together(job, {"A"});
+    CHECK(job::find_piece(job, alone[0])->crossings.empty());
+}
+
+TEST_CASE("a piece through marks stays where these are", "[together]") {
+    job::Job job = group_job();
+    job.pieces[0].through = {"M1", "M2", "M3"};
+    const auto before = job.pieces[0];
+    job::move_together(job, {"A", "B"}, {100, 0, 0});
+    CHECK(job.pieces[0] == before);
+    CHECK(job.pieces[1].plane.d_mm == 1400);
+}
+
 TEST_CASE("a group is a unit or what stands under one place", "[together]") {
     job::Job job = group_job();
     CHECK(job::group_of(job, "Q") == job::Ids{"A", "B", "Q"});

@@ -342,9 +342,7 @@ std::vector<Doorway> doorways_of(const std::vector<UnitSpec>& units, const Insid
         for (const auto& hole : one.shape->face_a.holes) {
             const auto box = geometry::bounding_box(hole);
             const Vec3 at = one.shape->frame.to_space({box.centre().x(), box.min.y()});
-            if (box.height() < hip_mm || std::any_of(soles.begin(), soles.end(),
-                                                     [&](const auto& s) { return at.x() > s.from && at.x() < s.to; }))
-                continue;
+            if (box.height() < hip_mm || over_any(soles, at.x())) continue;
             for (const auto& [up, name, wanted] :
                  {std::tuple(hip_mm, "doorway at the hips", comfort.hip_passage_mm),
                   std::tuple(shoulder_mm, "doorway at the shoulders", comfort.shoulder_passage_mm)}) {

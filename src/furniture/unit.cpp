@@ -14,8 +14,6 @@ using piece::PieceSpec;
 
 /// How far a toe board reaches up behind the front, so that it can be fastened to it.
 constexpr double toe_lap_mm = 25;
-/// The sides of a sole's raised part are no lower: less is a threshold, not a box.
-constexpr double least_raised_side_mm = 20;
 /// Narrower openings are left out.
 constexpr double least_opening_mm = 60;
 

@@ -37,7 +37,7 @@ struct UnitSpec {
     bool lids = false;                          ///< a lift-out in the top over each bay
     double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
     double infill_mm = 600;                     ///< how far a V-berth's infill reaches forward
-    double beam_depth_mm = 0;  ///< of a sole's beams, under it; down to the hull at 0
+    double beam_depth_mm = 0;                   ///< of a sole's beams, under it; down to the hull at 0
     /// A sole's raised part, over machinery that stands higher than it: from and to (fwd), half its width about the
     /// centre line, and by how much it is raised; none where that is 0.
     double raised_from_mm = 0, raised_to_mm = 0, raised_half_mm = 300, raised_by_mm = 0;
@@ -48,6 +48,9 @@ struct UnitSpec {
     std::string top_material_id;  ///< of seats, worktops and soles
     bool operator==(const UnitSpec&) const = default;
 };
+
+/// The sides of a sole's raised part are no lower: less is a threshold, not a box.
+inline constexpr double least_raised_side_mm = 20;
 
 /// What a kind is called, what it is, and the numbers that are usual for it (common practice).
 struct UnitWords {

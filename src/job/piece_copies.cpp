@@ -66,6 +66,27 @@ bool drawing_turns(const geometry::Plane& plane) {
     return before.u.cwiseProduct(Vec3(1, -1, 1)).dot(after.u) < 0;
 }
 
+/// Crossings of pieces whose like is known stay crossings of that one, and joints land on it. A half is counted from
+/// the crossing's upper, forward or port end: where the two meet in a line athwartships that end is now the other.
+void turn_meetings(JobPiece& made, const JobPiece& before, const Job& full,
+                   const std::map<std::string, std::string>& pairs) {
+    made.crossings.clear();
+    for (auto cross : before.crossings) {
+        const auto like = pairs.find(cross.piece_id);
+        const JobPiece* other = find_piece(full, cross.piece_id);
+        if (like == pairs.end() || !other) continue;
+        cross.piece_id = like->second;
+        const Vec3 line = before.plane.normal.cross(other->plane.normal).normalized();
+        constexpr double athwart = 0.1;
+        if (std::abs(line.z()) < athwart && std::abs(line.x()) < athwart && cross.how != piece::Crossing::slot)
+            cross.how =
+                cross.how == piece::Crossing::half_upper ? piece::Crossing::half_lower : piece::Crossing::half_upper;
+        made.crossings.push_back(cross);
+    }
+    for (auto& joint : made.joints)
+        if (const auto like = pairs.find(joint.piece_id); like != pairs.end()) joint.piece_id = like->second;
+}
+
 }  // namespace
 
 std::string copy_piece(Job& job, const std::string& piece_id, double by_mm) {
@@ -101,7 +122,8 @@ std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<s
     JobPiece made = *original;
     made.id = free_piece_id(job, original->id);
     made.name += ", other hand";
-    made.through.clear(), made.beside.reset(), made.crossings.clear();
+    made.through.clear(), made.beside.reset();
+    turn_meetings(made, *original, full, pairs);
     made.stage = piece_stages[0];
     made.plane = turned(original->plane);
     if (made.at) made.at->y() = -made.at->y();

@@ -13,11 +13,11 @@ namespace {
 constexpr double clear_mm = 30;
 
 /// The room that an obstacle takes, without its clearance.
-struct Room {
+struct Extent {
     Vec3 low = Vec3::Constant(std::numeric_limits<double>::infinity()), high = -low;
 };
-Room room_of(const JobObstacle& o) {
-    Room out;
+Extent extent_of(const JobObstacle& o) {
+    Extent out;
     const double beside = o.width_mm / 2, up = (o.section == piece::Section::round ? o.width_mm : o.height_mm) / 2;
     for (std::size_t i = 0; i + 1 < o.path.size(); ++i) {
         const Vec3 way = (o.path[i + 1] - o.path[i]).normalized();
@@ -57,7 +57,7 @@ std::vector<std::string> reaching_through(const Job& job, const JobUnit& sole) {
     const auto ends = ends_of(job, sole);
     const double under = sole.foot_mm - thickness(job, sole.top_material_id);
     for (const auto& o : job.obstacles) {
-        const Room room = room_of(o);
+        const Extent room = extent_of(o);
         if (room.high.z() > under && room.low.z() < sole.foot_mm + 1000 && room.high.x() > ends.from_mm &&
             room.low.x() < ends.to_mm)
             out.push_back(o.id);
@@ -71,7 +71,7 @@ bool raise_over(Job& job, const std::string& unit_id, const std::string& obstacl
     const auto o = std::find_if(full.obstacles.begin(), full.obstacles.end(),
                                 [&](const auto& one) { return one.id == obstacle_id; });
     if (!sole || o == full.obstacles.end()) return false;
-    const Room room = room_of(*o);
+    const Extent room = extent_of(*o);
     const auto ends = ends_of(full, *sole);
     const double panel = thickness(job, sole->material_id), top = thickness(job, sole->top_material_id);
     const double step = step_mm(job), beyond = clear_mm + panel;

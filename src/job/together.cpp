@@ -50,7 +50,8 @@ void shift_drawn(JobPiece& p, const Vec2& by) {
 }
 
 void shift(JobPiece& p, const Vec3& by) {
-    if (!p.beside && p.through.empty()) {
+    if (!p.through.empty()) return;
+    if (!p.beside) {
         const auto frame = geometry::upright_frame(p.plane);
         shift_drawn(p, {by.dot(frame.u), by.dot(frame.v)});
         p.plane.d_mm += p.plane.normal.dot(by);

@@ -17,7 +17,8 @@ Ids group_of(const Job& job, const std::string& piece_id);
 
 /// Moves them with all that is drawn on them, edges at planes of the boat included; edges at surfaces and at pieces
 /// that stay are worked out anew where they come to lie. Of a unit its numbers; where it ends at a bulkhead that
-/// stays it goes on ending there. Pieces that follow others' planes, or go through marks, stay with these.
+/// stays it goes on ending there. Pieces beside others stay beside them; those that go through marks stay where they
+/// are.
 void move_together(Job& job, const Ids& ids, const Vec3& by_mm);
 
 /// Copies under ids of their own, moved by so much. What met one another meets the copies; what met others meets

@@ -2,9 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
 
-#include "piece/features.h"
 #include "piece/joints.h"
 #include "piece/parts.h"
 

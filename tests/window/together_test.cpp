@@ -154,6 +154,24 @@ TEST_CASE("pieces chosen together are moved, copied, mirrored, grouped and hidde
     for (const char* way : {"move by, fwd", "move by, port", "move by, up"}) REQUIRE(w.fill(way, "0"));
     REQUIRE(w.click("Move them"));
     CHECK(w.document.undo_stack().index() == steps);
+    // What could not be opened again is not done: places beyond all boats, more pieces than a job may hold.
+    REQUIRE(w.fill("move by, fwd", "150 m"));
+    REQUIRE(w.click("Move them"));
+    CHECK(w.document.undo_stack().index() == steps + 1);
+    REQUIRE(w.click("Move them"));
+    CHECK(w.document.undo_stack().index() == steps + 1);
+    w.document.undo_stack().undo();
+    w.document.edit("many", [](job::Job& job) {
+        while (job.pieces.size() < units::limit::pieces.most) {
+            job.pieces.push_back(job.pieces.back());
+            job.pieces.back().id = "N" + std::to_string(job.pieces.size());
+        }
+    });
+    w.document.stop_computing();
+    const auto full = w.document.job();
+    REQUIRE(w.fill("move by, fwd", "0"));
+    REQUIRE(w.click("Copy them, moved by that"));
+    CHECK(w.document.job() == full);
 }
 
 TEST_CASE("what is chosen together is dragged together, and an obstacle as a whole", "[together]") {
@@ -263,6 +281,14 @@ TEST_CASE("a sole is raised over machinery, and lowered again", "[together]") {
     const QPointF at = view->to_widget(Cut::section, within);
     drag(w, at, view->to_widget(Cut::section, within + Vec3(0, 0, 60)) - at);
     CHECK(w.document.job().units[0].raised_by_mm == Approx(320).margin(11));
+    // Too low to stand, it says so.
+    REQUIRE(w.fill("raised by", "30"));
+    REQUIRE(w.settle());
+    CHECK_FALSE(w.document.piece("U1.raised top"));
+    bool told = false;
+    for (auto* label : w.main.findChildren<QLabel*>())
+        told = told || (label->isVisible() && label->text().startsWith("With these numbers it does not stand"));
+    CHECK(told);
     REQUIRE(w.click("Take the raised part away"));
     CHECK(w.document.job().units[0].raised_by_mm == 0);
     while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();

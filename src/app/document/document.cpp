@@ -203,7 +203,12 @@ void Document::settle_selection() {
     std::erase_if(together_, [this](const std::string& id) { return !job::find_piece(built_, id); });
     if (together_.size() < 2) together_.clear();
     if (piece(selected_)) return;
-    const QString first = built_.pieces.empty() ? QString() : QString::fromStdString(built_.pieces.front().id);
+    // A panel that its unit's numbers no longer give leaves the next one of the unit.
+    const auto* unit = job::unit_of(job_, selected_.toStdString());
+    const auto of_unit = std::find_if(built_.pieces.begin(), built_.pieces.end(),
+                                      [&](const auto& p) { return unit && job::is_of(p.id, unit->id); });
+    const auto next = of_unit == built_.pieces.end() ? built_.pieces.begin() : of_unit;
+    const QString first = next == built_.pieces.end() ? QString() : QString::fromStdString(next->id);
     if (first == selected_) return;
     selected_ = first;
     emit selection_changed();

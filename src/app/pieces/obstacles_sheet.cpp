@@ -86,8 +86,7 @@ void ObstaclesSheet::add() {
         o.name = "Pipe " + o.id;
         o.section = piece::Section::round;
         Vec3 middle = (low + high) / 2;
-        if (low.y() * high.y() > 0)
-            middle.y() = 0.8 * (std::abs(low.y()) < std::abs(high.y()) ? low.y() : high.y());
+        if (low.y() * high.y() > 0) middle.y() = 0.8 * (std::abs(low.y()) < std::abs(high.y()) ? low.y() : high.y());
         o.path = {rounded({low.x(), middle.y(), middle.z()}), rounded({high.x(), middle.y(), middle.z()})};
         chosen_ = job.obstacles.size() - 1;
     });

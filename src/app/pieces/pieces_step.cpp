@@ -204,9 +204,7 @@ class PiecesStep : public Step {
     /// Of a unit what room it leaves; of a level piece what carries it; of a feature what comes of it.
     QString told_of(const Facet& facet) const {
         using K = Facet::Kind;
-        if (facet.kind == K::raised)
-            return "Where machinery stands higher than the sole, a part of it is raised: sides on the sole, a top that "
-                   "lifts off, beams that end beside it.";
+        if (facet.kind == K::raised) return raised_words();
         const auto* piece = state_.computed_piece();
         const auto* result = state_.result();
         if (!piece || !result || !result->shape()) return {};
@@ -241,6 +239,16 @@ class PiecesStep : public Step {
         }
         out.removeAll(QString());
         return out.join("\n");
+    }
+    QString raised_words() const {
+        const auto* unit = job::unit_of(document_.job(), document_.selected_piece().toStdString());
+        const bool stands = unit && document_.piece(QString::fromStdString(unit->id + ".raised top"));
+        if (unit && unit->raised_by_mm > 0 && !stands)
+            return "With these numbers it does not stand: it lies between the sole's ends, is longer and wider "
+                   "than its sides are thick together, and rises by more than its top and " +
+                   document_.length(furniture::least_raised_side_mm) + ".";
+        return "Where machinery stands higher than the sole, a part of it is raised: sides on the sole, a top that "
+               "lifts off, beams that end beside it.";
     }
     QString carried_words(const piece::BearingReport& bearing) const {
         if (bearing.lines.empty()) return "Nothing carries it.";

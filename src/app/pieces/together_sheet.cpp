@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "job/job_file.h"
 #include "job/together.h"
 
 namespace bevelsmith::app {
@@ -28,13 +29,24 @@ std::vector<std::string> TogetherSheet::ids() const {
     return job::group_of(document_.job(), document_.selected_piece().toStdString());
 }
 
+bool TogetherSheet::take(const QString& what, const job::Job& changed) {
+    const auto again = job::job_from_text(job::job_to_text(changed));
+    if (!again) {
+        emit said("Nothing was done. " + document_.told(again.error().message));
+        return false;
+    }
+    document_.edit(what, [&](job::Job& job) { job = changed; });
+    return true;
+}
+
 void TogetherSheet::make(const QString& what, const std::function<std::vector<std::string>(job::Job&)>& make) {
-    std::vector<std::string> made;
-    document_.edit(what, [&](job::Job& job) { made = make(job); });
+    job::Job changed = document_.job();
+    std::vector<std::string> made = make(changed);
     if (made.empty()) {
         emit said("Nothing was made: what is chosen stands on both sides as it is.");
         return;
     }
+    if (!take(what, changed)) return;
     document_.select_piece(QString::fromStdString(made.front()));
     document_.choose_together(std::move(made));
 }
@@ -52,8 +64,10 @@ void TogetherSheet::add_fields(FieldList& fields) {
     for (int k = 0; k < 3; ++k)
         fields.length(words[k], by_[k], [this, k](const QVariant& v) { by_[k] = v.toDouble(); });
     fields.button("Move them", [this] {
-        if (by_.isZero()) emit said("Say by how much: all three are 0.");
-        else document_.edit("Move pieces together", [&](job::Job& job) { job::move_together(job, ids(), by_); });
+        if (by_.isZero()) return void(emit said("Say by how much: all three are 0."));
+        job::Job changed = document_.job();
+        job::move_together(changed, ids(), by_);
+        take("Move pieces together", changed);
     });
     fields.button("Copy them, moved by that", [this] {
         make("Copy pieces together", [this](job::Job& job) { return job::copy_together(job, ids(), by_); });
