@@ -154,6 +154,21 @@ TEST_CASE("report, check and validate of the demo", "[cli]") {
     CHECK(validate.err.empty());
 }
 
+TEST_CASE("one processor comes to the same as several", "[cli]") {
+    const auto report = [](const char* threads) {
+        setenv("OMP_NUM_THREADS", threads, 1);
+        const Ran ran = run("report " + jobs::demo_path("ternlight"));
+        unsetenv("OMP_NUM_THREADS");
+        REQUIRE(ran.code == 0);
+        json out = json::parse(ran.out);
+        out.erase("sheets");  // these are laid out by the clock
+        return out;
+    };
+    const json alone = report("1");
+    CHECK(alone["pieces"].size() > 70);
+    CHECK(report("5") == alone);
+}
+
 TEST_CASE("job commands refuse a bad file with its line", "[cli]") {
     const jobs::Folder folder;
     const std::string bad = folder.file("bad.json");

@@ -5,6 +5,7 @@
 #include <Eigen/Eigenvalues>
 #include <cmath>
 #include <random>
+#include <tuple>
 
 #include "hull/fit.h"
 #include "hull/fit_stages.h"
@@ -241,6 +242,31 @@ TEST_CASE("readings that scatter more than declared are told of", "[fit]") {
     CHECK(fit->report.scatter > 2);
     REQUIRE_FALSE(fit->report.warnings.empty());
     CHECK(fit_surface(shapes::readings(side, 16, 14, 1.5, 1.5, 9))->report.scatter == Approx(1).margin(0.25));
+}
+
+TEST_CASE("of few readings the scatter is itself uncertain, and the band is wider for it", "[fit]") {
+    // Published table of Student's t: 97.5 % at 30 degrees of freedom is 2.042, at 60 2.000. Of a plane chart six
+    // polynomials are free, and what was declared counts as fifteen readings.
+    const auto side = shapes::wigley_side(4000, 2000, 1100);
+    FitOptions options;
+    options.chart = ChartChoice::plane;
+    options.find_slips = false;
+    options.intervals_s = options.intervals_v = 5;
+    for (const auto& [across, along, t] : {std::tuple(7, 3, 2.042), std::tuple(17, 3, 2.000)}) {
+        const auto fit = fit_surface(shapes::readings(side, across, along, 1.5, 1.5, 4), options);
+        REQUIRE(fit.ok());
+        const double factor = std::sqrt(fit->surface.data().scale) / fit->report.scatter;
+        CHECK(factor == Approx(t / 1.96).epsilon(0.0005));
+    }
+}
+
+TEST_CASE("a smoothing that a person chose is not in doubt, one that readings tell is", "[fit]") {
+    const auto side = shapes::wigley_side(4000, 2000, 1100);
+    const auto points = shapes::readings(side, 8, 6, 1.5, 1.5, 4);
+    FitOptions options;
+    CHECK(fit_surface(points, options)->surface.data().smoothing_doubt.cols() == 2);
+    options.allowed_residual_mm = 1.5;
+    CHECK(fit_surface(points, options)->surface.data().smoothing_doubt.cols() == 0);
 }
 
 TEST_CASE("uncertainty grows where there are no readings", "[fit]") {

@@ -161,6 +161,31 @@ TEST_CASE("a reading's predicted variance is that of the dense inverse", "[smoot
     }
 }
 
+TEST_CASE("what the smoothing's own uncertainty adds is what an integration over it finds", "[smoother]") {
+    // The law of total variance: over a grid of smoothings, each weighed by its likelihood, the heights vary by so much.
+    const ChartData data = noisy(60, 6);
+    const Smoother smoother = smoother_of(data);
+    const auto found = smoother.search();
+    REQUIRE(found);
+    const Eigen::MatrixXd doubt = smoother.smoothing_doubt(*found);
+    REQUIRE(doubt.cols() == 2);
+    const double least = smoother.criterion(*found);
+    double weight = 0;
+    Eigen::VectorXd mean = Eigen::VectorXd::Zero(smoother.coefficient_count()), square = mean;
+    for (double ds = -4; ds <= 4; ds += 0.25)
+        for (double dv = -4; dv <= 4; dv += 0.25) {
+            const Smoothing at{found->log10_s + ds, found->log10_v + dv};
+            const double w = std::exp(-(smoother.criterion(at) - least) / 2);
+            const Eigen::VectorXd c = smoother.solve(at)->coefficients;
+            weight += w, mean += w * c, square += w * c.cwiseAbs2();
+        }
+    mean /= weight;
+    const double integrated = (square / weight - mean.cwiseAbs2()).sum();
+    // To first order: within a factor of two.
+    CHECK(doubt.squaredNorm() > integrated / 2);
+    CHECK(doubt.squaredNorm() < integrated * 2);
+}
+
 TEST_CASE("a reading of no weight does not count", "[smoother]") {
     ChartData data = noisy(80, 5);
     const auto before = smoother_of(data).solve({3, 2.5});

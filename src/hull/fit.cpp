@@ -4,6 +4,7 @@
 
 #include <Eigen/Eigenvalues>
 #include <algorithm>
+#include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <limits>
 
@@ -91,10 +92,23 @@ std::optional<Error> refuse_bare_side(const ChartData& data, const Chart& chart)
     return std::nullopt;
 }
 
+double weighed_readings(const FitRounds& w) {
+    return static_cast<double>((w.data.weight.array() > 0).count());
+}
+
 /// phi = (n0 + Q) / (n0 + n - M): the covariance's factor under a scaled-inverse-chi-square prior.
 double scatter_factor(const FitRounds& w, const Solution& solution) {
-    const double n = static_cast<double>((w.data.weight.array() > 0).count());
-    return (prior_readings + solution.penalised_sum) / (prior_readings + n - w.smoother.null_dimension());
+    return (prior_readings + solution.penalised_sum) /
+           (prior_readings + weighed_readings(w) - w.smoother.null_dimension());
+}
+
+/// The scatter is itself known from so many readings only: with it integrated out errors follow Student's t, whose
+/// 95 % reach farther than 1.96 standard deviations. The factor that makes them 1.96 again.
+double students_factor(const FitRounds& w) {
+    const double freedom = prior_readings + weighed_readings(w) - w.smoother.null_dimension();
+    const boost::math::students_t t(std::max(1.0, freedom));
+    constexpr double upper = 0.975;
+    return boost::math::quantile(t, upper) / 1.96;
 }
 
 /// Of very many places those that lie outermost in each of 24 x 24 cells: an outline through them is the same.
@@ -153,12 +167,16 @@ double lumps_mm(const FitRounds& w, const Residuals& r) {
     return 1000 * std::sqrt(std::max(0.0, sum / (counted + prior_readings)));
 }
 
-Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, Inside& inside) {
+/// `chosen`: a person said how smooth it is.
+Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, bool chosen, Inside& inside) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
     data->basis_v = w.smoother.basis_v();
-    data->scale = scatter_factor(w, solution);
+    data->scale = scatter_factor(w, solution) * std::pow(students_factor(w), 2);
+    // A smoothing that was chosen is known; so is one that very many readings tell.
+    const bool smoothing_known = chosen || w.data.count() > many_at_a_time;
+    if (!smoothing_known) data->smoothing_doubt = w.smoother.smoothing_doubt(w.smoothing);
     data->coefficients = solution.coefficients;
     data->covariance =
         std::make_shared<const CellBlocks>(data->basis_s, data->basis_v, solution.factor.band_of_inverse());
@@ -335,7 +353,7 @@ Result<FittedSurface> fit_in_chart(std::span<const survey::Point> points, const 
     const Solution kept = *solution;
     const Residuals residuals = residuals_of(w.smoother, kept, w.data, w.own_weight);
     Inside inside;
-    Surface surface = assemble(w, std::move(*solution), residuals, inside);
+    Surface surface = assemble(w, std::move(*solution), residuals, options.allowed_residual_mm.has_value(), inside);
     FitReport report = make_report(w, kept, residuals, surface);
     report.inside = inside;
     if (const auto refusal = refuse_fold(report, w)) return *refusal;

@@ -15,51 +15,110 @@ constexpr std::size_t judged_places = 60;
 constexpr int candidate_grid = 13;
 constexpr int draws = 1000;
 
-/// Every candidate and every judged place, with what is known of them together.
+/// Of places X: with A = L L' their covariance is (L^-1 X')' (L^-1 X') in mm², lumps left out, and what the
+/// smoothing's own uncertainty adds. The second factor.
+Eigen::MatrixXd half_of(const Surface& surface, std::span<const Place> places) {
+    const auto& d = surface.data();
+    const auto n = static_cast<Eigen::Index>(places.size());
+    Eigen::MatrixXd half(0, n);
+    for (Eigen::Index i = 0; i < n; ++i) {
+        const Place& p = places[static_cast<std::size_t>(i)];
+        const CellRow row = cell_row(d.basis_s, d.basis_v, p.s, p.v);
+        const auto index = cell_functions(d.basis_s, d.basis_v, row.cell);
+        Eigen::VectorXd x = Eigen::VectorXd::Zero(d.coefficients.size());
+        for (std::size_t k = 0; k < 16; ++k) x[index[k]] = row.weight[static_cast<int>(k)];
+        const Eigen::VectorXd y = d.factor->half_solve(x, *std::min_element(index.begin(), index.end()));
+        const Eigen::RowVectorXd doubt = smoothing_doubt(d, row);
+        if (half.rows() == 0) half.resize(y.size() + doubt.size(), n);
+        half.col(i) << std::sqrt(d.scale) * y, doubt.transpose();
+        half.col(i) *= 1000 * surface.at(p).ray_cosine;
+    }
+    return half;
+}
+
+/// Lumps are short: what is known of one place says nothing of them at the next.
+double lump_variance_mm2(const Surface& surface) {
+    return surface.lumps_mm() * surface.lumps_mm();
+}
+
+/// The judged places, of which there are few, and all candidates, of which only what they tell of those is looked at.
 class Search {
   public:
     Search(const Surface& surface, std::vector<Place> edge, const std::vector<Place>& more, double sigma_mm)
-        : targets_(static_cast<Eigen::Index>(edge.size())), noise_(sigma_mm * sigma_mm) {
+        : targets_(static_cast<Eigen::Index>(edge.size())),
+          noise_(sigma_mm * sigma_mm),
+          lumps_(lump_variance_mm2(surface)) {
         places_ = std::move(edge);
         places_.insert(places_.end(), more.begin(), more.end());
-        start_ = Knowledge(surface, places_).covariance_mm2();
+        half_ = half_of(surface, places_);
+        start_.cross = half_.leftCols(targets_).transpose() * half_;
+        start_.cross.diagonal().array() += lumps_;
+        start_.variance = half_.colwise().squaredNorm().transpose().array() + lumps_;
     }
+
+    /// What is known with some readings taken.
+    struct Known {
+        Eigen::MatrixXd cross;     ///< covariance of the judged places (rows) with all
+        Eigen::VectorXd variance;  ///< of all
+    };
 
     const std::vector<Place>& places() const { return places_; }
-    double sigma_mm(Eigen::Index i) const { return std::sqrt(std::max(0.0, start_(i, i))); }
+    double sigma_mm(Eigen::Index i) const { return std::sqrt(std::max(0.0, start_.variance[i])); }
 
-    Eigen::MatrixXd with(const std::vector<Eigen::Index>& chosen) const {
-        Eigen::MatrixXd s = start_;
+    Known with(const std::vector<Eigen::Index>& chosen) const {
+        Known now = start_;
+        std::vector<Eigen::VectorXd> taken;  // each reading's covariance with all, over its standard deviation
         for (Eigen::Index c : chosen) {
-            const Eigen::VectorXd column = s.col(c);
-            s.noalias() -= column * column.transpose() / (column[c] + noise_);
+            Eigen::VectorXd column = half_.transpose() * half_.col(c);
+            column[c] += lumps_;
+            for (const auto& t : taken) column -= t[c] * t;
+            column /= std::sqrt(column[c] + noise_);
+            now.cross.noalias() -= column.head(targets_) * column.transpose();
+            now.variance -= column.cwiseAbs2();
+            taken.push_back(std::move(column));
         }
-        return s;
+        return now;
     }
 
-    /// The candidate of `allowed` that helps most on top of what is known in `s`.
-    Eigen::Index best(const Eigen::MatrixXd& s, const std::vector<Eigen::Index>& allowed) const {
+    /// The candidate of `allowed` that helps most on top of what is known.
+    Eigen::Index best(const Known& known, const std::vector<Eigen::Index>& allowed) const {
         Eigen::Index best = -1;
         double least = std::numeric_limits<double>::infinity();
-        const Eigen::ArrayXd now = s.diagonal().head(targets_).array();
+        const Eigen::ArrayXd now = known.variance.head(targets_).array();
         for (Eigen::Index c : allowed) {
-            const Eigen::ArrayXd then = now - s.col(c).head(targets_).array().square() / (s(c, c) + noise_);
+            const Eigen::ArrayXd then = now - known.cross.col(c).array().square() / (known.variance[c] + noise_);
             const double sum = then.cube().sum();
             if (sum < least) least = sum, best = c;
         }
         return best;
     }
 
-    double worst_mm(const Eigen::MatrixXd& s) const {
-        return std::sqrt(std::max(0.0, s.diagonal().head(targets_).maxCoeff()));
+    double worst_mm(const Known& known) const {
+        return std::sqrt(std::max(0.0, known.variance.head(targets_).maxCoeff()));
     }
 
   private:
     Eigen::Index targets_;
-    double noise_;
+    double noise_, lumps_;
     std::vector<Place> places_;
-    Eigen::MatrixXd start_;
+    Eigen::MatrixXd half_;
+    Known start_;
 };
+
+/// Independent standard normal numbers: a column for each place, a row for each draw. The same for every edge, so
+/// that two forecasts differ by what is known and not by chance.
+Eigen::MatrixXd normals(Eigen::Index places) {
+    const auto make = [](Eigen::Index columns) {
+        std::mt19937 random(1);
+        std::normal_distribution<double> normal;
+        Eigen::MatrixXd out(draws, columns);
+        for (Eigen::Index c = 0; c < columns; ++c)
+            for (Eigen::Index r = 0; r < draws; ++r) out(r, c) = normal(random);
+        return out;
+    };
+    static const Eigen::MatrixXd kept = make(3 * static_cast<Eigen::Index>(judged_places));
+    return places <= kept.cols() ? Eigen::MatrixXd(kept.leftCols(places)) : make(places);
+}
 
 double distance_to_ring(const geometry::Ring& ring, const Vec2& p) {
     double least = std::numeric_limits<double>::infinity();
@@ -87,23 +146,9 @@ std::vector<Place> patch_candidates(const Surface& surface) {
 }  // namespace
 
 Knowledge::Knowledge(const Surface& surface, std::span<const Place> places) {
-    const auto& d = surface.data();
-    const auto n = static_cast<Eigen::Index>(places.size());
-    // With A = L L' the covariance of rows X is (L^-1 X')' (L^-1 X').
-    Eigen::MatrixXd half(0, n);
-    for (Eigen::Index i = 0; i < n; ++i) {
-        const Place& p = places[static_cast<std::size_t>(i)];
-        const CellRow row = cell_row(d.basis_s, d.basis_v, p.s, p.v);
-        const auto index = cell_functions(d.basis_s, d.basis_v, row.cell);
-        Eigen::VectorXd x = Eigen::VectorXd::Zero(d.coefficients.size());
-        for (std::size_t k = 0; k < 16; ++k) x[index[k]] = row.weight[static_cast<int>(k)];
-        const Eigen::VectorXd y = d.factor->half_solve(x, *std::min_element(index.begin(), index.end()));
-        if (half.rows() == 0) half.resize(y.size(), n);
-        half.col(i) = 1000 * std::sqrt(d.scale) * surface.at(p).ray_cosine * y;
-    }
+    const Eigen::MatrixXd half = half_of(surface, places);
     covariance_ = half.transpose() * half;
-    // Lumps are short: what is known of one place says nothing of them at the next.
-    covariance_.diagonal().array() += surface.lumps_mm() * surface.lumps_mm();
+    covariance_.diagonal().array() += lump_variance_mm2(surface);
 }
 
 void Knowledge::take_reading(Eigen::Index place, double sigma_mm) {
@@ -117,14 +162,8 @@ FitForecast forecast_fit(const Eigen::MatrixXd& covariance_mm2, double limit_mm)
     Eigen::MatrixXd padded = covariance_mm2;
     padded.diagonal().array() += 1e-8 * std::max(covariance_mm2.diagonal().maxCoeff(), 1e-12);
     const Eigen::MatrixXd root = Eigen::LLT<Eigen::MatrixXd>(padded).matrixL();
-    std::mt19937 random(1);
-    std::normal_distribution<double> normal;
-    std::vector<double> largest(draws);
-    Eigen::VectorXd z(n);
-    for (double& most : largest) {
-        for (Eigen::Index i = 0; i < n; ++i) z[i] = normal(random);
-        most = (root.triangularView<Eigen::Lower>() * z).cwiseAbs().maxCoeff();
-    }
+    const Eigen::VectorXd drawn = (normals(n) * root.transpose()).cwiseAbs().rowwise().maxCoeff();
+    std::vector<double> largest(drawn.begin(), drawn.end());
     std::sort(largest.begin(), largest.end());
     FitForecast out;
     for (double most : largest) out.expected_largest_mm += most / draws;

@@ -5,6 +5,7 @@
 #include <nlopt.hpp>
 
 #include "hull/fit_stages.h"
+#include "hull/parallel.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::hull {
@@ -223,16 +224,21 @@ std::optional<Ridge> find_ridge(const FittedSurface& fit, std::span<const survey
     with_line.chart = surface.chart().kind == Chart::Kind::plane ? ChartChoice::plane : ChartChoice::axis;
     with_line.find_slips = false;
     const double width = surface.basis_v().high() - surface.basis_v().low();
-    std::optional<Ridge> best;
-    for (const Line& line : best_lines(stiff)) {
-        const Line sharp = best_near(line, width, [&](const Line& l) { return -stiff.strength(l); });
+    const auto lines = best_lines(stiff);
+    std::vector<std::optional<Ridge>> ridges(lines.size());
+    in_parallel(static_cast<std::ptrdiff_t>(lines.size()), true, [&](std::ptrdiff_t k) {
+        const auto n = static_cast<std::size_t>(k);
+        const Line sharp = best_near(lines[n], width, [&](const Line& l) { return -stiff.strength(l); });
         const auto places = places_along(surface, settled_line(surface, readings, sharp), 0.05, 0.95);
-        with_line.hard_lines = {places};
-        const auto kinked = fit_surface(readings, with_line);
-        if (!kinked || kinked->surface.chart().hard_lines.empty()) continue;
-        const Ridge ridge = kink_of(*kinked, places);
-        if (std::abs(ridge.kink_deg) < ridge_kink_deg || ridge.strength < ridge_strength) continue;
-        if (!best || ridge.strength > best->strength) best = ridge;
+        FitOptions with_this = with_line;
+        with_this.hard_lines = {places};
+        const auto kinked = fit_surface(readings, with_this);
+        if (kinked && !kinked->surface.chart().hard_lines.empty()) ridges[n] = kink_of(*kinked, places);
+    });
+    std::optional<Ridge> best;
+    for (const auto& ridge : ridges) {
+        if (!ridge || std::abs(ridge->kink_deg) < ridge_kink_deg || ridge->strength < ridge_strength) continue;
+        if (!best || ridge->strength > best->strength) best = ridge;
     }
     return best;
 }

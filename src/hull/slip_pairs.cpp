@@ -5,6 +5,8 @@
 #include <cmath>
 #include <map>
 
+#include "hull/parallel.h"
+
 namespace bevelsmith::hull {
 namespace {
 
@@ -122,26 +124,28 @@ std::vector<int> largest_indices(const Eigen::VectorXd& t, const Eigen::VectorXd
     return order;
 }
 
-std::optional<SlipPair> worst_pair(Smoother& smoother, const Smoothing& smoothing, ChartData& data,
+std::optional<SlipPair> worst_pair(Smoother& smoother, const Smoothing& smoothing, const ChartData& data,
                                    const Eigen::VectorXd& own_weight, const Eigen::VectorXd& least_slip_m,
                                    double threshold) {
-    std::optional<SlipPair> worst;
     smoother.set_data(data);
-    for (SlipPair pair : doubtful_pairs(smoother, smoothing, data, own_weight, least_slip_m, threshold)) {
-        const double first = std::exchange(data.weight[pair.first], 0.0),
-                     second = std::exchange(data.weight[pair.second], 0.0);
-        smoother.set_data(data);
-        if (const auto found = smoother.search())
-            if (const auto solution = smoother.solve(*found)) {
-                Together together(smoother, *solution, data, own_weight, least_slip_m);
+    auto pairs = doubtful_pairs(smoother, smoothing, data, own_weight, least_slip_m, threshold);
+    in_parallel(static_cast<std::ptrdiff_t>(pairs.size()), true, [&](std::ptrdiff_t k) {
+        SlipPair& pair = pairs[static_cast<std::size_t>(k)];
+        pair.strength = 0;
+        Smoother own = smoother;
+        ChartData rest = data;
+        rest.weight[pair.first] = rest.weight[pair.second] = 0;
+        own.set_data(rest);
+        if (const auto found = own.search())
+            if (const auto solution = own.solve(*found)) {
+                Together together(own, *solution, rest, own_weight, least_slip_m);
                 pair.strength = together.strength(pair.first, pair.second, threshold);
                 pair.smoothing = *found;
-                if (pair.strength > (worst ? worst->strength : 0)) worst = pair;
             }
-        data.weight[pair.first] = first;
-        data.weight[pair.second] = second;
-    }
-    smoother.set_data(data);
+    });
+    std::optional<SlipPair> worst;
+    for (const SlipPair& pair : pairs)
+        if (pair.strength > (worst ? worst->strength : 0)) worst = pair;
     return worst;
 }
 

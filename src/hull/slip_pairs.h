@@ -18,7 +18,7 @@ struct SlipPair {
 /// standard deviations off a fit without both, and more than its `least_slip_m`. Pairs are first weighed at the
 /// smoothing given and at a stiffer one, where leaving both out is a matter of 2 by 2 matrices; the best are then
 /// fitted without. Readings are left as they were.
-std::optional<SlipPair> worst_pair(Smoother& smoother, const Smoothing& smoothing, ChartData& data,
+std::optional<SlipPair> worst_pair(Smoother& smoother, const Smoothing& smoothing, const ChartData& data,
                                    const Eigen::VectorXd& own_weight, const Eigen::VectorXd& least_slip_m,
                                    double threshold);
 

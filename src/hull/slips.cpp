@@ -40,9 +40,10 @@ struct Candidate {
     Smoothing smoothing;
 };
 
-/// Leaves reading `index` out, searches the smoothing anew, and says how far the reading then is off.
-Candidate try_without(Smoother& smoother, ChartData& data, const Judging& judging, int index) {
-    const double kept = std::exchange(data.weight[index], 0.0);
+/// Leaves reading `index` out, searches the smoothing anew, and says how far the reading then is off. On a copy of
+/// the smoother, so that several can be tried at once.
+Candidate try_without(Smoother smoother, ChartData data, const Judging& judging, int index) {
+    data.weight[index] = 0;
     smoother.set_data(data);
     Candidate out{index, 0, {}};
     if (const auto smoothing = smoother.search())
@@ -50,7 +51,6 @@ Candidate try_without(Smoother& smoother, ChartData& data, const Judging& judgin
             out.t = judging.doubts(smoother, *solution, data)[index];
             out.smoothing = *smoothing;
         }
-    data.weight[index] = kept;
     return out;
 }
 
@@ -96,11 +96,15 @@ std::vector<int> remove_one_by_one(Smoother& smoother, Smoothing& smoothing, Cha
     const int limit = std::max(2, static_cast<int>(most_slips * data.count()));
     const double threshold = alarm_threshold(data.count());
     while (static_cast<int>(removed.size()) < limit) {
+        const auto doubted = candidates(smoother, smoothing, data, judging);
+        std::vector<Candidate> tried(doubted.size());
+        in_parallel(static_cast<std::ptrdiff_t>(tried.size()), true, [&](std::ptrdiff_t k) {
+            const auto n = static_cast<std::size_t>(k);
+            tried[n] = try_without(smoother, data, judging, doubted[n]);
+        });
         Candidate worst;
-        for (int i : candidates(smoother, smoothing, data, judging)) {
-            const Candidate c = try_without(smoother, data, judging, i);
+        for (const Candidate& c : tried)
             if (std::abs(c.t) > std::abs(worst.t)) worst = c;
-        }
         // Two side by side explain what one cannot, when the second is as far off as a slip alone must be.
         const auto pair = worst_pair(smoother, smoothing, data, judging.own_weight, judging.least_slip_m, threshold);
         if (pair && pair->strength > worst.t * worst.t + threshold * threshold) {

@@ -1,5 +1,7 @@
 #include "hull/smoother.h"
 
+#include <Eigen/Eigenvalues>
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
@@ -127,9 +129,13 @@ double Smoother::log_penalty_determinant(double log10_ratio) const {
     const int k = static_cast<int>(std::floor(at));
     const double t = at - k;
     const auto node = [this](int i) {
-        const auto [it, fresh] = determinants_.try_emplace(i, 0.0);
-        if (fresh) it->second = exact_log_penalty_determinant(i * determinant_step);
-        return it->second;
+        {
+            const std::lock_guard alone(determinants_->mutex);
+            if (const auto it = determinants_->at_step.find(i); it != determinants_->at_step.end()) return it->second;
+        }
+        const double made = exact_log_penalty_determinant(i * determinant_step);
+        const std::lock_guard alone(determinants_->mutex);
+        return determinants_->at_step.emplace(i, made).first->second;
     };
     const double a = node(k - 1), b = node(k), c = node(k + 1), d = node(k + 2);
     return b + t / 2 * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
@@ -160,13 +166,49 @@ std::optional<Solution> Smoother::solve(const Smoothing& at) const {
     return Solution{std::move(b), std::move(*factor), q};
 }
 
-double Smoother::criterion(const Smoothing& at) const {
-    const auto solution = solve(at);
-    if (!solution) return hopeless;
+double Smoother::criterion_of(const Solution& solution, const Smoothing& at) const {
     const double rank = coefficient_count() - null_dimension();
     const double log_p = rank * ln10 * at.log10_s + log_penalty_determinant(at.log10_v - at.log10_s);
-    const double value = solution->penalised_sum + solution->factor.log_determinant() - log_p + prior_term(at);
+    return solution.penalised_sum + solution.factor.log_determinant() - log_p + prior_term(at);
+}
+
+double Smoother::criterion(const Smoothing& at) const {
+    const auto solution = solve(at);
+    const double value = solution ? criterion_of(*solution, at) : hopeless;
     return std::isfinite(value) ? value : hopeless;
+}
+
+Eigen::MatrixXd Smoother::smoothing_doubt(const Smoothing& at) const {
+    // In powers of ten: wide enough for the noise of interpolated determinants, narrow beside the prior.
+    constexpr double step = 0.25;
+    constexpr int side = 3;
+    std::array<double, side * side> value{};
+    std::array<Eigen::VectorXd, side * side> height;
+    std::array<bool, side * side> solved{};
+    in_parallel(side * side, true, [&](std::ptrdiff_t k) {
+        const auto n = static_cast<std::size_t>(k);
+        const Smoothing here{at.log10_s + step * static_cast<double>(k % side - 1),
+                             at.log10_v + step * static_cast<double>(k / side - 1)};
+        auto solution = solve(here);
+        if (!solution) return;
+        value[n] = criterion_of(*solution, here);
+        solved[n] = std::isfinite(value[n]);
+        height[n] = std::move(solution->coefficients);
+    });
+    if (std::find(solved.begin(), solved.end(), false) != solved.end())
+        return Eigen::MatrixXd(coefficient_count(), 0);
+    Eigen::Matrix2d curvature;
+    curvature(0, 0) = (value[3] - 2 * value[4] + value[5]) / (step * step);
+    curvature(1, 1) = (value[1] - 2 * value[4] + value[7]) / (step * step);
+    curvature(0, 1) = curvature(1, 0) = (value[8] - value[6] - value[2] + value[0]) / (4 * step * step);
+    // The criterion is twice a negative log likelihood. In units of the prior nothing is wider than one.
+    const Eigen::Vector2d prior(prior_.sd_s, prior_.sd_v);
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> own(prior.asDiagonal() * curvature * prior.asDiagonal() / 2);
+    const Eigen::Matrix2d spread = prior.asDiagonal() * own.eigenvectors() *
+                                   own.eigenvalues().cwiseMax(1).cwiseSqrt().cwiseInverse().asDiagonal();
+    Eigen::MatrixXd by_smoothing(coefficient_count(), 2);
+    by_smoothing << (height[5] - height[3]) / (2 * step), (height[7] - height[1]) / (2 * step);
+    return by_smoothing * spread;
 }
 
 std::optional<Smoothing> Smoother::search() const {

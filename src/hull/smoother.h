@@ -7,6 +7,8 @@
 
 #include <Eigen/Core>
 #include <map>
+#include <memory>
+#include <mutex>
 #include <optional>
 #include <vector>
 
@@ -67,6 +69,12 @@ class Smoother {
     /// BOBYQA alone, from `start`.
     std::optional<Smoothing> improve(const Smoothing& start) const;
 
+    /// How far the coefficients are open because the smoothing itself is: two columns D, D D' is the covariance that
+    /// comes on top of the solution's own, to first order (Kass and Steffey 1989; Wood, Pya and Saefken 2016, from
+    /// memory). The smoothing's covariance is that of a normal distribution with the criterion's curvature, no wider
+    /// than the prior. Ten solutions; no columns where a neighbouring one fails.
+    Eigen::MatrixXd smoothing_doubt(const Smoothing& at) const;
+
     /// Number of polynomials that the penalty leaves free (6, and 3 more for each crease; 3 around a closed axis).
     int null_dimension() const { return static_cast<int>(pins_.size()); }
     int coefficient_count() const { return basis_s_.count() * basis_v_.count(); }
@@ -80,6 +88,7 @@ class Smoother {
     double exact_log_penalty_determinant(double log10_ratio) const;
     BlockBand penalty(const Smoothing& smoothing) const;
     double prior_term(const Smoothing& smoothing) const;
+    double criterion_of(const Solution& solution, const Smoothing& smoothing) const;
 
     CubicBasis basis_s_, basis_v_;
     SmoothingPrior prior_;
@@ -89,7 +98,13 @@ class Smoother {
     Eigen::VectorXd right_;         ///< X'Wy
     double sum_squares_ = 0;        ///< y'Wy
     double mean_ = 0;
-    mutable std::map<int, double> determinants_;  ///< log|P|+ at steps of the log ratio; filled when asked for
+    /// log|P|+ at steps of the log ratio, filled when asked for. The bases alone decide it, so that copies, which may
+    /// be at work in several threads, share it.
+    struct Determinants {
+        std::mutex mutex;
+        std::map<int, double> at_step;
+    };
+    std::shared_ptr<Determinants> determinants_ = std::make_shared<Determinants>();
 };
 
 }  // namespace bevelsmith::hull

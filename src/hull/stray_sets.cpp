@@ -1,6 +1,7 @@
 #include "hull/stray_sets.h"
 
 #include "hull/fit_stages.h"
+#include "hull/parallel.h"
 
 #include <algorithm>
 #include <cmath>
@@ -103,14 +104,20 @@ std::map<int, Off> held_against_others(const Chart& chart, std::span<const Point
     FitOptions plain = options;
     plain.find_slips = false;
     plain.intervals_s = plain.intervals_v = plain_intervals;
-    std::map<int, Off> out;
-    for (const auto& [set, count] : readings_of_sets(points)) {
-        if (count < fewest_of_a_set || count > most_of_a_set) continue;
+    std::vector<int> asked;
+    for (const auto& [set, count] : readings_of_sets(points))
+        if (count >= fewest_of_a_set && count <= most_of_a_set) asked.push_back(set);
+    std::vector<std::optional<Off>> found(asked.size());
+    in_parallel(static_cast<std::ptrdiff_t>(asked.size()), true, [&](std::ptrdiff_t k) {
+        const int set = asked[static_cast<std::size_t>(k)];
         const std::vector<Point> rest = without(points, {set});
-        if (too_few_yet(rest)) continue;
+        if (too_few_yet(rest)) return;
         const auto fit = fit_in_chart(rest, {chart, 0, 0}, plain, keep_going);
-        if (fit) out[set] = off(fit->surface, points, set);
-    }
+        if (fit) found[static_cast<std::size_t>(k)] = off(fit->surface, points, set);
+    });
+    std::map<int, Off> out;
+    for (std::size_t k = 0; k < asked.size(); ++k)
+        if (found[k]) out[asked[k]] = *found[k];
     return out;
 }
 

@@ -29,6 +29,14 @@ SlopeJet evaluate(const Surface::Data& d, const Place& p) {
 
 }  // namespace
 
+Eigen::RowVectorXd smoothing_doubt(const Surface::Data& data, const CellRow& row) {
+    const auto index = cell_functions(data.basis_s, data.basis_v, row.cell);
+    Eigen::RowVectorXd out = Eigen::RowVectorXd::Zero(data.smoothing_doubt.cols());
+    for (std::size_t k = 0; out.size() > 0 && k < 16; ++k)
+        out += row.weight[static_cast<int>(k)] * data.smoothing_doubt.row(index[k]);
+    return out;
+}
+
 double Surface::height_m(const Place& at) const {
     const auto s = data_->basis_s.at(at.s), v = data_->basis_v.at(at.v);
     const int nv = data_->basis_v.count();
@@ -52,7 +60,9 @@ Eigen::Matrix3d Surface::slope_covariance(const Place& at) const {
         for (int j = 0; j <= i; ++j)
             out(i, j) = out(j, i) = data_->scale * data_->covariance->between(rows[static_cast<std::size_t>(i)],
                                                                               rows[static_cast<std::size_t>(j)]);
-    return out;
+    Eigen::Matrix<double, 3, Eigen::Dynamic> doubt(3, data_->smoothing_doubt.cols());
+    for (int i = 0; i < 3; ++i) doubt.row(i) = smoothing_doubt(*data_, rows[static_cast<std::size_t>(i)]);
+    return out + doubt * doubt.transpose();
 }
 
 Eigen::MatrixXd Surface::heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const {
@@ -113,8 +123,9 @@ SurfacePoint Surface::bare_at(const Place& place) const {
 
 double Surface::sigma_mm(const Place& place) const {
     const CellRow row = cell_row(data_->basis_s, data_->basis_v, place.s, place.v);
-    const double fair = 1000 * std::sqrt(data_->scale * data_->covariance->variance(row)) * bare_at(place).ray_cosine;
-    return std::hypot(fair, data_->lumps_mm);
+    const double variance =
+        data_->scale * data_->covariance->variance(row) + smoothing_doubt(*data_, row).squaredNorm();
+    return std::hypot(1000 * std::sqrt(variance) * bare_at(place).ray_cosine, data_->lumps_mm);
 }
 
 double Surface::lump_slope_rad() const {

@@ -44,7 +44,9 @@ class Surface {
         std::shared_ptr<const CellBlocks> covariance;  ///< of (X'WX + P)^-1 (m²), what lies near
         std::shared_ptr<const BlockCholesky> factor;   ///< of X'WX + P, for what lies apart
         double scale = 1;                              ///< factor on the covariance, from the readings' scatter
-        double outward = 1;                            ///< +1 when the chart's own normal points out of the boat
+        /// What the coefficients may be off because the smoothing is not known: columns whose squares come on top.
+        Eigen::MatrixXd smoothing_doubt;
+        double outward = 1;         ///< +1 when the chart's own normal points out of the boat
         double lumps_mm = 0;        ///< what the readings' scatter tells of lumps that the surface irons out
         std::vector<Layer> layers;  ///< on the inside, counted from the fitted surface
         geometry::Ring surveyed;    ///< outline of the readings in (s, v); closed: of 3 turns
@@ -86,5 +88,9 @@ class Surface {
     SurfacePoint bare_at(const Place& place) const;
     std::shared_ptr<const Data> data_;
 };
+
+/// Of one height, slope or felt angle: what it may be off because the smoothing is not known, column by column (m,
+/// 1).
+Eigen::RowVectorXd smoothing_doubt(const Surface::Data& data, const CellRow& row);
 
 }  // namespace bevelsmith::hull

@@ -3,6 +3,7 @@
 
 #include <list>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <type_traits>
 #include <utility>
@@ -10,6 +11,7 @@
 namespace bevelsmith::job {
 
 /// The last few results of a pure function, found again by equality of its input. Undo and redo find theirs too.
+/// May be asked from several threads at once: what is being made does not keep the others waiting.
 template <class Input, class Output>
 class Memo {
   public:
@@ -19,11 +21,7 @@ class Memo {
     /// nothing is kept then, and the result is null.
     template <class Make>
     std::shared_ptr<const Output> get(Input input, Make make) {
-        for (auto it = kept_.begin(); it != kept_.end(); ++it)
-            if (it->first == input) {
-                kept_.splice(kept_.begin(), kept_, it);
-                return kept_.front().second;
-            }
+        if (auto kept = find(input)) return kept;
         auto made = make(input);
         std::shared_ptr<const Output> output;
         if constexpr (std::is_same_v<decltype(made), std::optional<Output>>) {
@@ -32,16 +30,29 @@ class Memo {
         } else {
             output = std::make_shared<const Output>(std::move(made));
         }
+        const std::lock_guard alone(mutex_);
         ++computed_;
         kept_.emplace_front(std::move(input), output);
         if (kept_.size() > capacity_) kept_.pop_back();
         return output;
     }
 
+    /// The kept result for `input`, null where there is none.
+    std::shared_ptr<const Output> find(const Input& input) {
+        const std::lock_guard alone(mutex_);
+        for (auto it = kept_.begin(); it != kept_.end(); ++it)
+            if (it->first == input) {
+                kept_.splice(kept_.begin(), kept_, it);
+                return kept_.front().second;
+            }
+        return nullptr;
+    }
+
     /// How often something had to be computed.
     int computed() const { return computed_; }
 
   private:
+    std::mutex mutex_;
     std::size_t capacity_;
     std::list<std::pair<Input, std::shared_ptr<const Output>>> kept_;
     int computed_ = 0;

@@ -164,8 +164,8 @@ std::shared_ptr<const piece::Outline> Pipeline::uncrossed(const Job& job, const 
     return {outline, &outline->value()};
 }
 
-PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
-                                   const KeepGoing& keep_going) {
+PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const OutlineInput& input,
+                                   std::shared_ptr<const Result<piece::Outline>> kept, const KeepGoing& keep_going) {
     PieceResult out;
     out.id = piece.id;
     const JobMaterial* material = find_material(job, piece.material_id);
@@ -180,8 +180,7 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
                 Error{fmt::format("'{}' has no plane: {}", piece.name, plane.error().message)});
             return out;
         }
-    const OutlineInput input = outline_input(job, piece, so_far);
-    out.outline = outlines_.get(input, [&](const OutlineInput& in) {
+    out.outline = kept ? std::move(kept) : outlines_.get(input, [&](const OutlineInput& in) {
         return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going, in.around());
     });
     if (!out.shape())
@@ -206,6 +205,7 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
 }
 
 void Pipeline::fit_surfaces(const Job& job, Results& results, const KeepGoing& keep_going) {
+    // One after the other: mostly one of them takes nearly all the time, and a fit shares itself out.
     for (const auto& spec : job.surfaces) {
         ask(keep_going);
         results.surfaces.emplace_back().id = spec.id;
@@ -234,21 +234,43 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
     for (const auto& piece : job.pieces) specs.push_back(&piece);
     const piece::Order order = piece::order_of(specs);
     results.pieces.resize(job.pieces.size());
+    struct Asked {
+        OutlineInput input;
+        std::shared_ptr<const Result<piece::Outline>> kept;
+    };
+    std::vector<std::optional<Asked>> asked(job.pieces.size());
+    std::vector<std::size_t> known, fresh;
+    const auto work = [&](std::vector<Fault>& faults, std::size_t i) {
+        guarded(faults, fmt::format("the piece '{}'", job.pieces[i].name), job.pieces[i].id, [&] {
+            results.pieces[i] =
+                piece_result(job, job.pieces[i], asked[i]->input, std::move(asked[i]->kept), keep_going);
+        });
+    };
     for (std::size_t i : order.sequence) {
         ask(keep_going);
         const JobPiece& piece = job.pieces[i];
-        results.pieces[i].id = piece.id;
-        if (const auto* circle = order.circle_with(i)) {
-            results.pieces[i].outline =
-                std::make_shared<const Result<piece::Outline>>(Error{piece::circle_words(specs, *circle)});
-            const OutlineInput input = outline_input(job, piece, results);
-            results.pieces[i].sketch = std::make_shared<const piece::Sketch>(
-                piece::sketch_of(input.spec, input.thickness_mm, input.lookup(), input.around()));
-            continue;
-        }
-        guarded(results.faults, fmt::format("the piece '{}'", piece.name), piece.id,
-                [&] { results.pieces[i] = piece_result(job, piece, results, keep_going); });
+        PieceResult& result = results.pieces[i];
+        result.id = piece.id;
+        guarded(results.faults, fmt::format("the piece '{}'", piece.name), piece.id, [&] {
+            OutlineInput input = outline_input(job, piece, results);
+            if (const auto* circle = order.circle_with(i)) {
+                result.outline =
+                    std::make_shared<const Result<piece::Outline>>(Error{piece::circle_words(specs, *circle)});
+                result.sketch = std::make_shared<const piece::Sketch>(
+                    piece::sketch_of(input.spec, input.thickness_mm, input.lookup(), input.around()));
+                return;
+            }
+            auto kept = outlines_.find(input);
+            (kept ? known : fresh).push_back(i);
+            asked[i] = Asked{std::move(input), std::move(kept)};
+        });
     }
+    // A few share themselves out; many are shared out among the processors.
+    constexpr std::size_t many = 6;
+    if (fresh.size() < many) known.insert(known.end(), fresh.begin(), fresh.end()), fresh.clear();
+    for (std::size_t i : known) ask(keep_going), work(results.faults, i);
+    on_each(results.faults, fresh.size(), keep_going,
+            [&](std::vector<Fault>& faults, std::size_t k) { work(faults, fresh[k]); });
 }
 
 void Pipeline::sum_weights(const Job& job, Results& results, const KeepGoing&) {
@@ -261,11 +283,10 @@ void Pipeline::sum_weights(const Job& job, Results& results, const KeepGoing&) {
 }
 
 void Pipeline::forecast_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
-    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        ask(keep_going);
+    on_each(results.faults, job.pieces.size(), keep_going, [&](std::vector<Fault>& faults, std::size_t i) {
         PieceResult& piece = results.pieces[i];
-        if (!piece.shape()) continue;
-        guarded(results.faults, fmt::format("how '{}' will fit", job.pieces[i].name), piece.id, [&] {
+        if (!piece.shape()) return;
+        guarded(faults, fmt::format("how '{}' will fit", job.pieces[i].name), piece.id, [&] {
             piece.forecast = forecasts_.get(
                 {outline_input(job, job.pieces[i], results), job.readings_next}, [&](const ForecastInput& in) {
                     piece::ForecastOptions options;
@@ -273,7 +294,7 @@ void Pipeline::forecast_pieces(const Job& job, Results& results, const KeepGoing
                     return piece::forecast(in.outline.spec, *piece.shape(), in.outline.lookup(), options);
                 });
         });
-    }
+    });
 }
 
 void Pipeline::suggest_readings(const Job& job, Results& results, const KeepGoing& keep_going) {

@@ -250,8 +250,9 @@ class Pipeline {
     OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far);
     /// What a piece is before others cross it: what these are cut to.
     std::shared_ptr<const piece::Outline> uncrossed(const Job& job, const JobPiece& piece, const Results& so_far);
-    PieceResult piece_result(const Job& job, const JobPiece& piece, const Results& so_far,
-                             const KeepGoing& keep_going);
+    /// `kept`: its outline, where that is known from `input`.
+    PieceResult piece_result(const Job& job, const JobPiece& piece, const OutlineInput& input,
+                             std::shared_ptr<const Result<piece::Outline>> kept, const KeepGoing& keep_going);
     SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
                              const KeepGoing& keep_going);
 

@@ -42,22 +42,21 @@ void Pipeline::carry_pieces(const Job& job, Results& results, const KeepGoing& k
     std::vector<Room3> rooms(results.pieces.size());
     for (std::size_t i = 0; i < rooms.size(); ++i)
         if (const auto* shape = results.pieces[i].shape()) rooms[i] = room_around(*shape);
-    for (std::size_t i = 0; i < rooms.size(); ++i) {
-        ask(keep_going);
+    on_each(results.faults, rooms.size(), keep_going, [&](std::vector<Fault>& faults, std::size_t i) {
         PieceResult& own = results.pieces[i];
-        if (!own.shape() || !piece::lies_level(*own.shape())) continue;
+        if (!own.shape() || !piece::lies_level(*own.shape())) return;
         BearingInput input{job.pieces[i], own.outline, {}};
         for (std::size_t k = 0; k < rooms.size(); ++k)
             if (k != i && results.pieces[k].shape() && rooms[i].near(rooms[k], near_mm))
                 input.near.emplace_back(job.pieces[k], results.pieces[k].outline);
-        guarded(results.faults, fmt::format("what carries '{}'", job.pieces[i].name), own.id, [&] {
+        guarded(faults, fmt::format("what carries '{}'", job.pieces[i].name), own.id, [&] {
             own.bearing = bearings_.get(std::move(input), [](const BearingInput& in) {
                 std::vector<piece::Carrier> others;
                 for (const auto& [spec, outline] : in.near) others.push_back({&spec, &outline->value()});
                 return piece::bearing_of(in.spec, in.outline->value(), others);
             });
         });
-    }
+    });
 }
 
 void Pipeline::find_room(const Job& job, Results& results, const KeepGoing& keep_going) {
