@@ -145,3 +145,19 @@ TEST_CASE("settee tops go into the true hull as well", "[goes_in]") {
     });
     judge(all, "settee tops");
 }
+
+TEST_CASE("settee fronts that stand on the hull go in as well", "[goes_in]") {
+    const Tally all = offer_each(7, [](Tally& t, const Read& r, const auto& any) {
+        const double x = 700 + 900 * any();
+        const Vec3 foot = r.job.boat.at(x + 300, -0.8 + 0.25 * any());
+        piece::PieceSpec spec;
+        spec.id = spec.name = "F1";
+        spec.plane = {Vec3::UnitY(), foot.y()};
+        spec.split_for_passage = false;
+        spec.at = Vec3(x + 300, foot.y(), foot.z() + 200);
+        spec.edges = {scribed(0), at_plane(Vec3::UnitX(), x + 600), at_plane(-Vec3::UnitX(), -x),
+                      at_plane(Vec3::UnitZ(), foot.z() + 350)};
+        offer_up(t, r, spec, 18);
+    });
+    judge(all, "settee fronts");
+}

@@ -19,7 +19,8 @@ constexpr double overlap_tolerance_mm2 = 0.01;
 constexpr double spacing_tolerance_mm = 0.05;
 
 std::string name_of(const Problem& p, const Placement& at) {
-    return fmt::format("{} (copy {})", p.parts[static_cast<std::size_t>(at.part)].id, at.copy);
+    const Part& part = p.parts[static_cast<std::size_t>(at.part)];
+    return part.quantity > 1 ? fmt::format("{} (number {} of {})", part.id, at.copy + 1, part.quantity) : part.id;
 }
 
 /// What of each stock may be cut, a hair more than that: shrunk by the margin; several pieces where an offcut is

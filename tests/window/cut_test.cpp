@@ -67,7 +67,8 @@ TEST_CASE("a sheet is marked as cut, what is left of it is kept, and one step un
     CHECK(laid(w).problem->parts.size() < before.pieces.size() + 10);
     for (const auto& part : w.document.job().cut_sheets[0].parts)
         for (const auto& p : laid(w).problem->parts) CHECK(p.id != part.part_id);
-    // It is drawn behind those that are still to be cut, and chosen there.
+    CHECK(w.button("Keep what is left"));
+    // It is drawn behind those that are still to be cut, and can be chosen there.
     const int drawn = static_cast<int>(laid(w).layout->sheet_stock.size());
     bool chosen = false;
     for (double x = -2000; x < 9000 && !chosen; x += 300)

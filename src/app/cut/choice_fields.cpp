@@ -83,8 +83,8 @@ void add_what_is_left(FieldList& fields, const Document& document, const CutStat
     for (const auto& part : cut.parts) parts += geometry::area_mm2(part.outline);
     const double lost = std::max(0.0, geometry::area_mm2(cut.shape) - parts - kept);
     fields.heading(QString("%1 can be kept, %2 is lost").arg(document.area(kept), document.area(lost)));
-    fields.heading(QString("lost to saw and edge, and under %1 wide")
-                       .arg(length(document, trial.cutting.least_offcut_mm)));
+    fields.heading(
+        QString("lost to saw and edge, and under %1 wide").arg(length(document, trial.cutting.least_offcut_mm)));
 }
 
 void add_sheet(FieldList& fields, Document& document, CutState& state) {
@@ -108,7 +108,8 @@ void add_sheet(FieldList& fields, Document& document, CutState& state) {
         const auto* result = state.result();
         if (!result) return;
         const auto computed = *result;
-        document.edit("Mark a sheet as cut", [&](job::Job& job) { job::mark_cut(job, computed, s); });
+        document.edit("Mark a sheet as cut",
+                      [&](job::Job& job) { state.cut_next = job::mark_cut(job, computed, s); });
     });
 }
 

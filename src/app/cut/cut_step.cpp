@@ -161,8 +161,11 @@ class CutStep : public Step {
         const auto* r = state_.result();
         refresh_materials();
         part_->show_part(r && state_.choice.what == CutChoice::What::part ? state_.choice.part_id : std::string());
-        for (QWidget* w : std::initializer_list<QWidget*>{sheets_, used_, left_, search_, keep_, lock_words_})
-            w->setVisible(r != nullptr);
+        sheets_->setVisible(r != nullptr);
+        // What a sheet is bought as has nothing to do with how it is laid out, and needs the room.
+        const bool bought = state_.choice.what == CutChoice::What::nothing && facts_of_ == 1 && !nest_.running();
+        for (QWidget* w : std::initializer_list<QWidget*>{used_, left_, search_, keep_, lock_words_})
+            w->setVisible(r != nullptr && !bought);
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
@@ -175,8 +178,9 @@ class CutStep : public Step {
         if (state_.choice.what == CutChoice::What::nothing) {
             // Without a sheet there is nothing to rule over.
             const int now = document_.job().materials.empty() ? 1 : std::clamp(facts_of_, 0, 1);
-            fields.choice("showing", now, {"how it is cut", "the sheet, as it is bought"}, [this](const QVariant& v) {
+            fields.choice("showing", now, {"how it is cut", "what is bought"}, [this](const QVariant& v) {
                 facts_of_ = v.toInt();
+                if (facts_of_ == 1 && !nest_.running()) progress_->clear();
                 refresh();
             });
             if (now == 0) add_rule_fields(fields, document_);

@@ -18,6 +18,15 @@ bool CutState::is_pinned(const std::string& part_id) const {
     return false;
 }
 
+void CutState::choose_cut_next() {
+    const auto cut = cut_sheets();
+    for (std::size_t k = 0; k < cut.size() && !cut_next.empty(); ++k)
+        if (cut[k]->id == cut_next) {
+            choice = {CutChoice::What::cut_sheet, {}, static_cast<int>(k)};
+            cut_next.clear();
+        }
+}
+
 void CutState::drop_stale_choice() {
     const auto* r = result();
     const int sheets = r ? static_cast<int>(r->layout->sheet_stock.size()) : 0;
@@ -137,14 +146,8 @@ void SheetDrawing::draw_name(Pencil& pencil, std::size_t k) const {
         const Vec2 middle = geometry::centroid(shape);
         const auto at =
             place_within(pencil.path_of(shape), pencil.at(middle), box_of({}, name, pixels, strong).size());
-        known = {placement,
-                 origin,
-                 scale(),
-                 pixels,
-                 strong,
-                 name,
-                 middle,
-                 at ? std::optional(*at - pencil.at(middle)) : std::nullopt};
+        known = {placement, origin, scale(), pixels,
+                 strong,    name,   middle,  at ? std::optional(*at - pencil.at(middle)) : std::nullopt};
     }
     if (!known.beside && !chosen) return;
     pencil.pen(theme().colours().ink, 1);
@@ -224,15 +227,17 @@ std::string SheetDrawing::fault_of_held() const {
         return box;
     };
     const auto own = box_of_part(held);
-    sheets::Layout near{state_.result()->layout->sheet_stock, {held}, {}, 0, 0};
+    sheets::Layout near{state_.result()->layout->sheet_stock, {}, {}, 0, 0};
     for (std::size_t k = 0; k < state_.placements.size(); ++k) {
         const auto& other = state_.placements[k];
         if (static_cast<int>(k) == state_.held || other.sheet != held.sheet) continue;
         if (box_of_part(other).overlaps(own)) near.placements.push_back(other);
     }
+    // What is wrong without it is not its fault.
+    const auto before = sheets::violations(free_, near);
+    near.placements.push_back(held);
     for (const auto& wrong : sheets::violations(free_, near))
-        if (wrong.find(part_id(static_cast<std::size_t>(state_.held)) + " (") != std::string::npos)
-            return "It cannot lie there: " + wrong;
+        if (std::find(before.begin(), before.end(), wrong) == before.end()) return "It cannot lie there: " + wrong;
     return {};
 }
 

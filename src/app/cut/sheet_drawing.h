@@ -58,7 +58,8 @@ class CutState : public QObject {
         emit changed();
     }
     CutChoice choice;
-    std::string anew;  ///< of a cut sheet: the part that is wanted again
+    std::string cut_next;  ///< a sheet that is just being marked as cut: it is chosen when it is there
+    std::string anew;      ///< of a cut sheet: the part that is wanted again
     void choose(const CutChoice& now) {
         choice = now;
         emit changed();
@@ -85,6 +86,7 @@ class CutState : public QObject {
     void renew() {
         held_ = document.computed();
         found_.reset();
+        choose_cut_next();
         // A sheet that is gone gives way to one that something is cut from.
         if (!job::find_material(document.job(), material_)) material_.clear();
         if (material_.empty() && !held_->results.sheets.empty())
@@ -96,6 +98,7 @@ class CutState : public QObject {
     }
     /// What is chosen may be gone after an edit.
     void drop_stale_choice();
+    void choose_cut_next();
     std::shared_ptr<const Computed> held_;
     std::string material_;
     std::shared_ptr<const sheets::Layout> found_;

@@ -384,12 +384,29 @@ class PiecesStep : public Step {
                 .arg(document_.length(state_.computed_piece()->wanted_fit_mm),
                      shape.all_in_survey ? "Readings surround the whole edge."
                                          : "Part of the edge lies outside the readings: it is drawn red."));
-        QStringList words;
-        for (const auto& part : shape.parts)
-            words << QString("%1: blank %2 × %3, %4")
-                         .arg(QString::fromStdString(part.id), document_.length_number(part.blank_along_mm),
-                              document_.length(part.blank_across_mm), part.passes ? "passes" : "will not pass");
-        parts_->setText(words.join("\n"));
+        parts_->setText(parts_words(shape));
+    }
+
+    /// Each part's blank, and whether it passes; of more than two the largest, and which do not pass.
+    QString parts_words(const piece::Outline& shape) const {
+        const auto blank = [this](const piece::Part& part) {
+            return QString("blank %1 × %2")
+                .arg(document_.length_number(part.blank_along_mm), document_.length(part.blank_across_mm));
+        };
+        constexpr std::size_t few = 2;
+        QStringList words, stuck;
+        for (const auto& part : shape.parts) {
+            const QString id = QString::fromStdString(part.id);
+            if (!part.passes) stuck << id;
+            words << QString("%1: %2, %3").arg(id, blank(part), part.passes ? "passes" : "will not pass");
+        }
+        if (shape.parts.size() <= few) return words.join("\n");
+        const auto& largest =
+            *std::max_element(shape.parts.begin(), shape.parts.end(), [](const piece::Part& a, const piece::Part& b) {
+                return a.blank_along_mm * a.blank_across_mm < b.blank_along_mm * b.blank_across_mm;
+            });
+        const QString passing = stuck.isEmpty() ? "all pass" : "these will not pass: " + stuck.join(", ");
+        return QString("%1 parts, %2\nlargest %3").arg(shape.parts.size()).arg(passing, blank(largest));
     }
 
     /// How many readings are proposed for the next trip to the boat.
