@@ -171,6 +171,21 @@ TEST_CASE("sheets in stock are not exceeded, and what has no place says why", "[
     CHECK(huge.unplaced.front().reason.find("larger than every sheet") != std::string::npos);
 }
 
+TEST_CASE("what has no place stays out while the rest is laid closer", "[sheets]") {
+    for (unsigned seed = 1; seed <= 4; ++seed) {
+        std::mt19937 random(seed);
+        std::vector<Part> parts;
+        for (double wide : {90, 120, 150})  // too long, and about as large as the others
+            parts.push_back(part("batten " + std::to_string(static_cast<int>(wide)), box(1400, wide), 1, {0}));
+        for (int k = 0; k < 9; ++k) parts.push_back(part("p" + std::to_string(k), blob(random)));
+        const Problem p = problem_with(std::move(parts), 1250, 1250);
+        const Layout layout = nest(p, rounds(30, seed));
+        CHECK(layout.unplaced.size() == 3);
+        CHECK(layout.placements.size() == 9);
+        require_valid(p, layout);
+    }
+}
+
 TEST_CASE("offcuts of any shape are used first when they are named first", "[sheets]") {
     Problem p = problem_with({part("bracket", box(300, 200), 2)});
     Stock offcut;

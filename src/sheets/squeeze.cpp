@@ -280,11 +280,13 @@ double Separation::Search::area_on_last(const State& s) const {
 
 /// Large parts change places, so that the search does not come back to where it was.
 void Separation::Search::disturb() {
-    // Those that make up two thirds of the area: small ones find their way anyhow.
+    // Those that make up two thirds of the area: small ones find their way anyhow. What has no place has none to give.
     double all = 0, sum = 0;
-    for (const Item& i : items) all += i.area;
+    for (std::size_t i = 0; i < items.size(); ++i)
+        if (state.spots[i].sheet >= 0) all += items[i].area;
     std::vector<std::size_t> large;
     for (std::size_t i = 0; i < items.size() && sum < 0.67 * all; ++i) {
+        if (state.spots[i].sheet < 0) continue;
         sum += items[i].area;
         if (!items[i].locked) large.push_back(i);
     }
