@@ -72,7 +72,7 @@ class Smoother {
     /// How far the coefficients are open because the smoothing itself is: two columns D, D D' is the covariance that
     /// comes on top of the solution's own, to first order (Kass and Steffey 1989; Wood, Pya and Saefken 2016, from
     /// memory). The smoothing's covariance is that of a normal distribution with the criterion's curvature, no wider
-    /// than the prior. Ten solutions; no columns where a neighbouring one fails.
+    /// than the prior. Nine solutions; no columns where a neighbouring one fails.
     Eigen::MatrixXd smoothing_doubt(const Smoothing& at) const;
 
     /// Number of polynomials that the penalty leaves free (6, and 3 more for each crease; 3 around a closed axis).

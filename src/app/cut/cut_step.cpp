@@ -173,6 +173,11 @@ class CutStep : public Step {
                 f.check == "no bar for a length")
                 about.push_back(f);
         findings_->show_findings(about);
+        show_fields();
+        if (r) show_layout(*r);
+    }
+
+    void show_fields() {
         FieldList fields;
         add_choice_fields(fields, document_, state_);
         if (state_.choice.what == CutChoice::What::nothing) {
@@ -191,13 +196,15 @@ class CutStep : public Step {
                     [this](const QString& words) { progress_->setText(words); });
         }
         form_->show_fields(fields.take());
-        if (!r) return;
+    }
+
+    void show_layout(const job::SheetResult& r) {
         double whole = 0, used = 0;
         const auto& layout = state_.layout();
         for (int s : layout.sheet_stock)
-            whole += geometry::area_mm2(r->problem->stock[static_cast<std::size_t>(s)].shape);
+            whole += geometry::area_mm2(r.problem->stock[static_cast<std::size_t>(s)].shape);
         for (const auto& at : layout.placements)
-            used += geometry::area_mm2(r->problem->parts[static_cast<std::size_t>(at.part)].shape);
+            used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
         sheets_->show_value(
             QString::number(layout.sheet_stock.size()),
             layout.unplaced.empty() ? "" : QString("and %1 parts without a place").arg(layout.unplaced.size()), {});
@@ -208,17 +215,17 @@ class CutStep : public Step {
                           "Keep it with its shape: the next small part may come from it.");
         const auto* m = state_.material();
         const bool pending = state_.computed().results.sheets_pending;
-        QString words = pending     ? "Being laid out anew; what is drawn is the layout before."
-                        : r->locked ? "This layout is kept: it stays while the parts do."
-                                    : "Laid out anew whenever a part changes.";
-        if (!r->broken_lock.empty())
-            words = "The kept layout no longer holds: " + QString::fromStdString(r->broken_lock);
+        QString words = pending    ? "Being laid out anew; what is drawn is the layout before."
+                        : r.locked ? "This layout is kept: it stays while the parts do."
+                                   : "Laid out anew whenever a part changes.";
+        if (!r.broken_lock.empty())
+            words = "The kept layout no longer holds: " + QString::fromStdString(r.broken_lock);
         if (m && m->sheets_in_stock >= 0) words += QString(" %1 sheets are in stock.").arg(m->sheets_in_stock);
         lock_words_->setText(words);
         search_->setText(nest_.running() ? "Stop" : "Look for better");
         keep_->setEnabled(!pending);
         search_->setEnabled(!pending || nest_.running());
-        keep_->setText(r->locked || !r->broken_lock.empty() ? "Let it go" : "Keep this layout");
+        keep_->setText(r.locked || !r.broken_lock.empty() ? "Let it go" : "Keep this layout");
     }
 
     void refresh_materials() {
