@@ -1,5 +1,5 @@
 // From sheets to sawdust: what is cut is frozen, what is left is used first, and what is bought, paid and written
-// down follows from it. Files are read back by dxflib and by openpyxl (libraries from the distribution).
+// down follows from it. Files are read back by dxflib, ezdxf and openpyxl (libraries from the distribution).
 #include <catch2/catch.hpp>
 
 #include <dl_creationadapter.h>
@@ -18,6 +18,7 @@
 #include "job/length_plan.h"
 #include "job/shopping.h"
 #include "review/review.h"
+#include "support/foreign_dxf.h"
 #include "support/jobs.h"
 
 using namespace bevelsmith;
@@ -355,6 +356,10 @@ TEST_CASE("a sheet's DXF is read back: sheet, outlines, openings and ids", "[cut
     CHECK(outer == Approx(wanted).epsilon(1e-4));
     CHECK(openings == Approx(inner).epsilon(2e-3).margin(1));  // chords of rounded corners lie within their arcs
     CHECK(reader.circles.empty());
+    const auto read = foreign::read_dxf(path, folder.path());
+    CHECK(read.errors == 0);
+    CHECK(read.areas.at("SHEET") == Approx(geometry::area_mm2(shop.sheets().problem->stock[0].shape)));
+    CHECK(read.areas.at("OUTER") == Approx(wanted).epsilon(1e-4));
     shop.full.cutting.tool = job::Tool::router;
     CHECK_FALSE(exchange::write_sheet_dxf(shop.full, shop.sheets(), 99, path).ok());
     CHECK(exchange::write_sheet_dxf(shop.full, shop.sheets(), 0, folder.file("no/such/folder.dxf")).ok() == false);

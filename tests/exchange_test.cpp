@@ -15,6 +15,7 @@
 #include "exchange/parts_json.h"
 #include "exchange/points_csv.h"
 #include "exchange/report.h"
+#include "support/foreign_dxf.h"
 #include "support/jobs.h"
 
 using namespace bevelsmith;
@@ -103,6 +104,28 @@ TEST_CASE("a DXF read back by dxflib's parser has both faces in their layers, to
     CHECK(farthest(reader.rings["OUTER_B"][0], d.face_b.outer) < 0.01);
     CHECK(reader.lines["MARK"] == static_cast<int>(d.ticks.size() + d.joint_lines.size()));
     CHECK(reader.texts.size() == d.ticks.size() + 1);  // and its id
+}
+
+TEST_CASE("a DXF read by ezdxf has no errors and both faces' areas", "[exchange]") {
+    const jobs::Folder folder;
+    for (const char* id : {"B1", "B2", "S1"}) {
+        INFO(id);
+        const Drawing d = drawing(id);
+        REQUIRE(write_drawing(d, Format::dxf, folder.file("piece.dxf")).ok());
+        const auto read = foreign::read_dxf(folder.file("piece.dxf"), folder.path());
+        REQUIRE(read.errors == 0);
+        const auto check = [&](const char* layer, const geometry::Polygon& face) {
+            INFO(layer);
+            REQUIRE(read.areas.count(layer) == 1);
+            CHECK(read.areas.at(layer) == Approx(std::abs(geometry::area_mm2(face.outer))).epsilon(1e-4));
+        };
+        check("OUTER_A", d.face_a);
+        check("OUTER_B", d.face_b);
+        double openings = 0;
+        for (const auto& hole : d.face_a.holes) openings += std::abs(geometry::area_mm2(hole));
+        // Chords of rounded corners lie within their arcs.
+        if (openings > 0) CHECK(read.areas.at("INNER_A") == Approx(openings).epsilon(2e-3));
+    }
 }
 
 TEST_CASE("the drawing starts at the corner of the larger outline", "[exchange]") {

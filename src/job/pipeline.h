@@ -272,7 +272,7 @@ class Pipeline {
 };
 
 /// A first layout and one squeeze less than this, without being asked for more.
-inline constexpr int usual_nesting_rounds = 5;
+inline constexpr int usual_nesting_rounds = 10;
 /// The longest that a layout may take without being asked for more (s); then the rest goes in rows.
 inline constexpr double usual_nesting_seconds = 3;
 /// The longest that the plan of one section's lengths may take (s).

@@ -15,8 +15,9 @@
 namespace bevelsmith::sheets {
 namespace {
 
-constexpr std::size_t most_poles = 16;
-constexpr double enough_cover = 0.88;
+constexpr std::size_t few_poles = 8, most_poles = 16;
+/// Few are enough where they cover the most of it; beyond that only what is cut up is covered by more.
+constexpr double good_cover = 0.88, enough_cover = 0.7;
 /// Poles are looked for on a grid of so many places, and moved to their best from there.
 constexpr int grid = 28;
 /// Poles are looked at so many at a time.
@@ -60,7 +61,7 @@ double room_at(const Body& b, double x, double y) {
 void add_poles(Body& b, double area) {
     const Vec2 step = b.box.size() / grid;
     double covered = 0;
-    while (b.r.size() < most_poles && covered < enough_cover * area) {
+    while (b.r.size() < most_poles && covered < (b.r.size() < few_poles ? good_cover : enough_cover) * area) {
         double best = -1, x = 0, y = 0;
         for (int i = 0; i < grid; ++i)
             for (int k = 0; k < grid; ++k) {
@@ -107,16 +108,43 @@ bool poles_overlap(const Body& a, const Body& b, double dx, double dy) {
     return false;
 }
 
-/// How deep a circle lies in each of others, decayed where they are apart, by the smaller radius: added up in lanes.
-void add_penetrations(const float* cx, const float* cy, const float* r, std::size_t count, float x, float y,
-                      float own, float eps, Lanes& sums) {
-    for (std::size_t k = 0; k < count; k += lanes) {
-        const Lanes ex = x - Lanes::Map(cx + k), ey = y - Lanes::Map(cy + k), theirs = Lanes::Map(r + k);
-        const Lanes deep = own + theirs - (ex.square() + ey.square()).sqrt();
-        // What decays ends at eps where they are deeper than that: no choice lane by lane.
-        const Lanes decayed = eps * eps / (2 * eps - deep.min(eps)) + (deep - eps).max(0.0F);
-        sums += decayed * theirs.min(own);
+/// Circles of one body, moved beside another, with the box that holds the other.
+struct Circles {
+    const float *x, *y, *r;
+    std::size_t count;
+};
+
+/// How deep circles lie in others, decayed where they are apart, each pair by the smaller radius, added up; what
+/// comes to more than `enough` is not summed further. `radii`: of the others, added up. `box`: left, low, right, high
+/// of these.
+BEVELSMITH_WIDE float penetrations(Circles own, float dx, float dy, Circles theirs, float radii, const float* box,
+                                   float eps, float enough) {
+    alignas(32) float sums[lanes] = {};
+    float sum = 0;
+    for (std::size_t i = 0; i < own.count; ++i) {
+        // What lies far from the whole of the other is not looked at circle by circle.
+        const float x = own.x[i] + dx, y = own.y[i] + dy, r = own.r[i];
+        const float out_x = std::max(std::max(box[0] - x, x - box[2]), 0.0F);
+        const float out_y = std::max(std::max(box[1] - y, y - box[3]), 0.0F);
+        const float away = std::max(out_x, out_y) - r;
+        if (away > 6 * eps) {
+            sums[0] += eps * eps / (2 * eps + away) * radii;
+        } else {
+            for (std::size_t k = 0; k < theirs.count; k += lanes)
+                for (std::size_t l = 0; l < lanes; ++l) {
+                    const float ex = x - theirs.x[k + l], ey = y - theirs.y[k + l], its = theirs.r[k + l];
+                    const float deep = r + its - std::sqrt(ex * ex + ey * ey);
+                    // What decays ends at eps where they are deeper than that: no choice lane by lane.
+                    const float decayed = eps * eps / (2 * eps - std::min(deep, eps)) + std::max(deep - eps, 0.0F);
+                    sums[l] += decayed * std::min(its, r);
+                }
+        }
+        // The largest come first and mostly tell enough: asked after 1, 2, 4, 8 of them.
+        if ((i & (i + 1)) != 0 && i + 1 != own.count) continue;
+        sum = ((sums[0] + sums[4]) + (sums[1] + sums[5])) + ((sums[2] + sums[6]) + (sums[3] + sums[7]));
+        if (sum > enough) break;
     }
+    return sum;
 }
 
 struct Edges {
@@ -262,26 +290,11 @@ double depth(const Body& a, const Vec2& shift_a, const Body& b, const Vec2& shif
     const auto dx = static_cast<float>(shift_a.x() - shift_b.x()), dy = static_cast<float>(shift_a.y() - shift_b.y());
     const double eps = 0.01 * std::max(a.diameter, b.diameter), sizes = a.size * b.size;
     const double enough = (bound / sizes) * (bound / sizes) / M_PI;
-    Lanes sums = Lanes::Zero();
-    float sum = 0;
-    const auto eps_f = static_cast<float>(eps);
-    const auto left = static_cast<float>(b.box.min.x()), right = static_cast<float>(b.box.max.x()),
-               low = static_cast<float>(b.box.min.y()), high = static_cast<float>(b.box.max.y());
-    for (std::size_t i = 0; i < a.poles; ++i) {
-        // What lies far from the whole of the other is not looked at circle by circle.
-        const float x = a.cx[i] + dx, y = a.cy[i] + dy;
-        const float out_x = std::max({left - x, x - right, 0.0F}), out_y = std::max({low - y, y - high, 0.0F});
-        const float away = std::max(out_x, out_y) - a.r[i];
-        if (away > 6 * eps_f) {
-            sums[0] += eps_f * eps_f / (2 * eps_f + away) * b.radii;
-        } else
-            add_penetrations(b.cx.data(), b.cy.data(), b.r.data(), b.r.size(), a.cx[i] + dx, a.cy[i] + dy, a.r[i],
-                             eps_f, sums);
-        // The largest come first and mostly tell enough: asked after 1, 2, 4, 8 of them.
-        if ((i & (i + 1)) != 0 && i + 1 != a.poles) continue;
-        sum = sums.sum();
-        if (static_cast<double>(sum) > enough) break;
-    }
+    const float box[4] = {static_cast<float>(b.box.min.x()), static_cast<float>(b.box.min.y()),
+                          static_cast<float>(b.box.max.x()), static_cast<float>(b.box.max.y())};
+    const float sum = penetrations({a.cx.data(), a.cy.data(), a.r.data(), a.poles}, dx, dy,
+                                   {b.cx.data(), b.cy.data(), b.r.data(), b.r.size()}, b.radii, box,
+                                   static_cast<float>(eps), static_cast<float>(std::min(enough, 1e30)));
     return std::sqrt(M_PI * static_cast<double>(sum) + eps * eps) * sizes;
 }
 

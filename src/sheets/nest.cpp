@@ -73,12 +73,11 @@ class Shared {
     Shared(const Problem& problem, unsigned seed, const Separation& first) : best_(problem, seed) {
         best_.take_over(first);
     }
-    /// After a squeeze: what is better than all is known to all; who gets no farther goes on from the best.
-    void exchange(Separation& own) {
-        constexpr int no_farther = 8;
+    /// After a squeeze: what is better than all is known to all. Two that went on from one layout would find much the
+    /// same, so each keeps to its own.
+    void tell(const Separation& own) {
         const std::scoped_lock held(lock_);
         if (own.ahead_of(best_)) best_.take_over(own);
-        else if (own.stalled() >= no_farther && best_.ahead_of(own)) own.take_over(best_);
     }
     /// For one that has not begun, or at the end.
     void give(Separation& own) {
@@ -115,7 +114,7 @@ void squeeze_together(const Problem& problem, Separation& first, unsigned seed, 
                             shared.give(own);
                             while (watch.in_time()) {
                                 own.squeeze([&] { return watch.in_time(); });
-                                shared.exchange(own);
+                                shared.tell(own);
                             }
                         } catch (const std::exception&) {
                             return;
@@ -124,11 +123,11 @@ void squeeze_together(const Problem& problem, Separation& first, unsigned seed, 
         Layout shown = first.best();
         while (watch.go_on(shown)) {
             first.squeeze([&] { return watch.go_on(shown); });
-            shared.exchange(first);
+            shared.tell(first);
             shared.show(shown);
         }
     }
-    shared.exchange(first);
+    shared.tell(first);
     shared.give(first);
 }
 

@@ -204,7 +204,7 @@ std::optional<Separation::Search::Spot> Separation::Search::spot_of(std::size_t 
 
 /// To where it overlaps least among places all over and near by, each in all its turns where these are few.
 void Separation::Search::move(std::size_t i) {
-    constexpr int all_over = 36, near_by = 18, few_turns = 4;
+    constexpr int all_over = 16, near_by = 8, few_turns = 4;
     constexpr std::size_t refined_ones = 3;
     struct Try {
         Spot spot;
@@ -285,7 +285,11 @@ void Separation::Search::weigh(const Overlaps& now) {
 /// Moves what overlaps until nothing does; false where it does not come to that: the state is then the one that
 /// overlapped least, `left_over` says how much.
 bool Separation::Search::separate(const KeepGoing& keep_going, bool briefly) {
-    const int patience = briefly ? 25 : 100, strikes = briefly ? 1 : 3;
+    // Few parts come apart soon or not at all, and the next attempt is worth more; many take longer.
+    constexpr int few = 20, many = 40, least_rounds = 25, most_rounds = 60;
+    const int count = std::clamp(static_cast<int>(items.size()), few, many);
+    const int longest = least_rounds + (most_rounds - least_rounds) * (count - few) / (many - few);
+    const int patience = briefly ? least_rounds : longest, strikes = briefly || 2 * count < few + many ? 1 : 2;
     std::fill(weights.begin(), weights.end(), 1.0F);
     std::fill(block_weights.begin(), block_weights.end(), 1.0F);
     gather();
@@ -318,10 +322,6 @@ Separation::~Separation() = default;
 
 bool Separation::begin(const KeepGoing& keep_going) {
     return search_->begin(keep_going);
-}
-
-int Separation::stalled() const {
-    return search_->since_better;
 }
 
 bool Separation::squeeze(const KeepGoing& keep_going) {

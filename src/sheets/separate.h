@@ -25,8 +25,6 @@ class Separation {
     /// The first layout; parts that fit no sheet are unplaced with the reason. False when `keep_going` said no before
     /// it was done (best() has what was placed until then), or when it was not valid.
     bool begin(const KeepGoing& keep_going);
-    /// How many squeezes in a row came to nothing.
-    int stalled() const;
     /// One squeeze; true when it gave a better layout. `keep_going` is asked all the time and ends it at once. Of
     /// more than 600 copies the first layout is the last: then it does nothing.
     bool squeeze(const KeepGoing& keep_going);

@@ -280,7 +280,8 @@ double Separation::Search::area_on_last(const State& s) const {
 
 /// Large parts change places, so that the search does not come back to where it was.
 void Separation::Search::disturb() {
-    // Those that make up two thirds of the area: small ones find their way anyhow. What has no place has none to give.
+    // Those that make up two thirds of the area: small ones find their way anyhow. What has no place has none to
+    // give.
     double all = 0, sum = 0;
     for (std::size_t i = 0; i < items.size(); ++i)
         if (state.spots[i].sheet >= 0) all += items[i].area;
@@ -376,10 +377,13 @@ bool Separation::Search::squeeze(const KeepGoing& keep_going) {
 
 bool Separation::Search::attempt(const KeepGoing& keep_going) {
     if (weights.empty() || best_state.sheets.empty()) return false;
-    constexpr double least_step = 0.005;
-    constexpr int most_tried = 6, most_in_vain = 8;
+    constexpr double least_step = 0.005, within_reach = 1.08;
+    constexpr int most_tried = 20, most_in_vain = 40, soon = 12;
     bool kicked = false;
-    if (since_better >= most_in_vain) {
+    // What stays far from the best is given up soon.
+    const bool near =
+        home.sheets.size() <= best_state.sheets.size() && home.strip_mm <= within_reach * best_state.strip_mm;
+    if (since_better >= (near ? most_in_vain : soon)) {
         going = keep_going;
         if (problem.locked.placements.empty() && share(random) < 0.6) {
             if (start_anew()) settle(true);

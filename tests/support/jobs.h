@@ -33,6 +33,7 @@ class Folder {
   public:
     Folder();
     ~Folder();
+    const std::string& path() const { return path_; }
     std::string file(const std::string& name) const { return path_ + "/" + name; }
 
   private:

@@ -357,6 +357,20 @@ TEST_CASE("in inches no screen says millimetres", "[newcomer]") {
     CHECK(seen.empty());
 }
 
+TEST_CASE("the guide's first page follows the unit while it is open", "[newcomer]") {
+    Window w;
+    w.main.begin({});
+    w.main.show_sheet("guide");
+    const auto with_mm = [&] {
+        int out = 0;
+        for (auto* field : w.main.sheet()->findChildren<QLineEdit*>()) out += field->text().endsWith("mm");
+        return out;
+    };
+    REQUIRE(with_mm() > 1);
+    w.document.edit("Change the unit", [](job::Job& job) { job.unit = units::LengthUnit::inch; });
+    CHECK(with_mm() == 0);
+}
+
 TEST_CASE("what a drag breaks is drawn with its open end, and a drag mends it", "[newcomer]") {
     Window w;
     Hands hands{w};

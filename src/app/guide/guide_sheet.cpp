@@ -164,6 +164,7 @@ GuideSheet::GuideSheet(Document& document) : SideSheet(document, "A first piece"
     panel_->heading("Where in the boat?");
     panel_->add(place_);
     connect(place_, &PlaceView::moved, this, &GuideSheet::refresh);
+    connect(&document_, &Document::job_changed, this, &GuideSheet::refresh);  // its unit
     place_->setToolTip(
         "From above: click where the first station is, on the side that you measure. Stations reach beyond "
         "the piece on both sides of it.");
