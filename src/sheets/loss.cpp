@@ -108,7 +108,7 @@ bool poles_overlap(const Body& a, const Body& b, double dx, double dy) {
     return false;
 }
 
-/// Circles of one body, moved beside another, with the box that holds the other.
+/// Circles of one body, the largest first.
 struct Circles {
     const float *x, *y, *r;
     std::size_t count;
