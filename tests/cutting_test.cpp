@@ -264,6 +264,76 @@ TEST_CASE("lippings become lengths of the smallest bar that holds them, others a
     CHECK(f->title.find("batten") != std::string::npos);
 }
 
+TEST_CASE("lengths with leaning ends lie in one another, and every list says where they are marked", "[cutting]") {
+    Shop shop;
+    job::JobBar ash;
+    ash.id = "b1", ash.name = "ash", ash.width_mm = 20, ash.depth_mm = 40, ash.length_mm = 3430;
+    shop.job.bars = {ash};
+    job::LengthWanted fiddle;
+    fiddle.id = "L1", fiddle.name = "fiddle", fiddle.bar_id = "b1", fiddle.length_mm = 880, fiddle.quantity = 4;
+    fiddle.left_deg = fiddle.right_deg = 45;
+    shop.job.lengths = {fiddle};
+    shop.compute();
+    const auto section = [&]() -> const job::LengthResult& {
+        for (const auto& s : shop.results.lengths)
+            if (s.bar_ids.front() == "b1") return s;
+        throw std::logic_error("no lengths of ash");
+    };
+    // Over their long points four and three cuts are 3529 mm.
+    REQUIRE(section().plan->bars.size() == 1);
+    const auto cells = exchange::length_cells(shop.results);
+    const auto heads = exchange::length_heads();
+    const auto column = [&](const char* head) {
+        return static_cast<std::size_t>(std::find(heads.begin(), heads.end(), head) - heads.begin());
+    };
+    const auto second = std::find_if(cells.begin(), cells.end(), [&](const auto& row) {
+        return row[column("cut")] == "fiddle" && row[column("lies")] == "turned";
+    });
+    REQUIRE(second != cells.end());
+    // Its long points are on the far edge: 880 mm less the 40 that lie in the first, and a kerf of 3 * sqrt 2.
+    CHECK((*second)[column("left_deg")] == "-45");
+    CHECK((*second)[column("far_from_mm")] == "844.2");
+    CHECK((*second)[column("near_from_mm")] == "884.2");
+    CHECK((*second)[column("near_to_mm")] == "1684.2");
+    CHECK((*second)[column("far_to_mm")] == "1724.2");
+
+    const jobs::Folder folder;
+    jobs::write(folder.file("fiddles.job.json"), job::job_to_text(shop.job));
+    const auto run = [&](const std::string& what, const std::string& out) {
+        const std::string line = std::string(BEVELSMITH_CLI) + " papers " + folder.file("fiddles.job.json") +
+                                 " --what " + what + " -o " + folder.file(out);
+        REQUIRE(std::system(line.c_str()) == 0);
+    };
+    run("lengths", "list.csv");
+    CHECK(jobs::read(folder.file("list.csv")) == exchange::lengths_csv(shop.results));
+    CHECK(jobs::read(folder.file("list.csv")).find("884.2,1684.2,844.2,1724.2,turned") != std::string::npos);
+    run("cut-papers", "papers.pdf");
+    REQUIRE(std::system(("pdftotext -layout " + folder.file("papers.pdf") + " " + folder.file("text")).c_str()) == 0);
+    const std::string text = jobs::read(folder.file("text"));
+    CHECK(text.find("Lengths: ") != std::string::npos);
+    CHECK(text.find("fiddle, turned") != std::string::npos);
+    CHECK(text.find("884.2 to 1684.2") != std::string::npos);
+    CHECK(text.find("844.2 to 1724.2") != std::string::npos);
+
+    // One whose ends meet is left out and told, the others are cut.
+    auto wedge = fiddle;
+    wedge.id = "L2", wedge.name = "wedge", wedge.length_mm = 70;
+    shop.job.lengths.push_back(wedge);
+    shop.compute();
+    CHECK(section().plan->bars.size() == 1);
+    const auto* f = shop.finding("a length that cannot be cut");
+    REQUIRE(f);
+    CHECK(f->title.find("'wedge'") != std::string::npos);
+    CHECK(f->title.find("longer than 80.0 mm") != std::string::npos);
+    CHECK(review::is_of_cutting(*f));
+    // More than are planned at all: the section is told, nothing is lost in silence.
+    shop.job.lengths = {fiddle};
+    shop.job.lengths[0].quantity = 1001;
+    shop.compute();
+    REQUIRE(shop.finding("a length that cannot be cut"));
+    CHECK(shop.finding("a length that cannot be cut")->title.find("at most 1000") != std::string::npos);
+}
+
 TEST_CASE("finished cost of a choice is the sum of its parts", "[cutting]") {
     Shop shop;
     shop.job.materials[0].price = 100;

@@ -60,7 +60,7 @@ TEST_CASE("a job written and read again is equal, to the last bit", "[job]") {
     job::JobBar bar;
     bar.id = "b1", bar.name = "ash", bar.price = 9.5, bar.count = 4, bar.grade = "clear";
     job.bars = {bar};
-    job.lengths = {{"L1", "bearer", "b1", 640, 15, -7.5, 3, "clear", {}}};
+    job.lengths = {{"L1", "bearer", "b1", 640, 15, -7.5, sheets::EndsSeen::narrow_side, true, 3, "clear", {}}};
     job.costs = {"crowns", 61, {}};
     job.choices = {{"M1", "painted", "ply18", 1, 22, 1.1, 4, 26, 9, 0.1, 2, 0.1, 0.5, 0.2, {}}};
     job.materials[0].price = 88.5, job.materials[0].nominal_mm = 18, job.materials[0].modulus_mpa = 7500;

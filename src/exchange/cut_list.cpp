@@ -211,22 +211,41 @@ std::string shopping_csv(const job::Job& job, const job::Results& results) {
     return out;
 }
 
-std::string lengths_csv(const job::Results& results) {
-    std::string out = csv_line({"section", "bar", "bar_mm", "cut", "length_mm", "left_of_bar_mm"});
+std::vector<std::string> length_heads() {
+    return {"section", "bar",          "bar_mm",     "cut",         "length_mm", "left_deg", "right_deg",
+            "lean on", "near_from_mm", "near_to_mm", "far_from_mm", "far_to_mm", "lies",     "left_of_bar_mm"};
+}
+
+std::vector<std::vector<std::string>> length_cells(const job::Results& results) {
+    std::vector<std::vector<std::string>> out;
+    const auto mm = [](double value) { return fmt::format("{:.1f}", value); };
     for (const auto& section : results.lengths) {
         int number = 0;
         for (const auto& bar : section.plan->bars) {
             ++number;
-            for (int p : bar.parts) {
-                const auto part = static_cast<std::size_t>(p);
-                out += csv_line(
-                    {section.title, std::to_string(number),
-                     fmt::format("{:.1f}", section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm),
-                     section.part_names[part], fmt::format("{:.1f}", section.problem->parts[part].length_mm),
-                     fmt::format("{:.1f}", bar.left_mm)});
+            for (const auto& cut : bar.lengths) {
+                const auto index = static_cast<std::size_t>(cut.part);
+                const auto& part = section.problem->parts[index];
+                const auto lies = sheets::laid(*section.problem, cut);
+                const bool square = part.left_deg == 0 && part.right_deg == 0;
+                out.push_back({section.title, std::to_string(number),
+                               mm(section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm),
+                               section.part_names[index], mm(part.length_mm), fmt::format("{:.4g}", lies.left_deg),
+                               fmt::format("{:.4g}", lies.right_deg),
+                               square                                            ? ""
+                               : part.ends_seen == sheets::EndsSeen::narrow_side ? "narrow side"
+                                                                                 : "wide side",
+                               mm(lies.near_from_mm), mm(lies.near_to_mm), mm(lies.far_from_mm), mm(lies.far_to_mm),
+                               std::string(sheets::lies_in_words(cut)), mm(bar.left_mm)});
             }
         }
     }
+    return out;
+}
+
+std::string lengths_csv(const job::Results& results) {
+    std::string out = csv_line(length_heads());
+    for (const auto& cells : length_cells(results)) out += csv_line(cells);
     return out;
 }
 

@@ -48,6 +48,11 @@ inline constexpr double base_limit_deg = 45;
 std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape);
 std::string edge_cuts_csv(const job::Job& job, const job::Results& results);
 
+/// What is cut from bars: heads with their units, and a row a length, in the order in which a bar is cut. Marks are
+/// along both edges from the bar's left end; leans as the length lies there, positive with the long point near.
+std::vector<std::string> length_heads();
+std::vector<std::vector<std::string>> length_cells(const job::Results& results);
+
 /// Shopping list and lengths as CSV.
 std::string shopping_csv(const job::Job& job, const job::Results& results);
 std::string lengths_csv(const job::Results& results);

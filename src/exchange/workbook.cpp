@@ -58,20 +58,8 @@ void add_shopping(lxw_workbook* book, const job::Job& job, const job::Results& r
 }
 
 void add_lengths(lxw_workbook* book, const job::Results& results) {
-    Page page(book, "lengths", {"section", "bar", "bar_mm", "cut", "length_mm", "left_of_bar_mm"});
-    for (const auto& section : results.lengths) {
-        int bar_number = 0;
-        for (const auto& bar : section.plan->bars) {
-            ++bar_number;
-            for (int p : bar.parts) {
-                const auto part = static_cast<std::size_t>(p);
-                page.row({section.title, number(bar_number),
-                          number(section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm),
-                          section.part_names[part], number(section.problem->parts[part].length_mm),
-                          number(bar.left_mm)});
-            }
-        }
-    }
+    Page page(book, "lengths", length_heads());
+    for (const auto& cells : length_cells(results)) page.row(cells);
 }
 
 void add_cuts(lxw_workbook* book, const job::Job& job, const job::Results& results) {

@@ -14,6 +14,7 @@
 #include "piece/spec.h"
 #include "practice/boat.h"
 #include "sheets/layout.h"
+#include "sheets/lengths.h"
 #include "stock/material.h"
 #include "stock/offcut.h"
 #include "survey/datum.h"
@@ -100,7 +101,9 @@ struct JobBar : stock::Bar {
 struct LengthWanted {
     std::string id, name, bar_id;        ///< any bar of this one's section will do
     double length_mm = 0;                ///< over its long points
-    double left_deg = 0, right_deg = 0;  ///< how far its ends lean off square
+    double left_deg = 0, right_deg = 0;  ///< off square; positive: long point on the near edge (sheets/lengths.h)
+    sheets::EndsSeen ends_seen = sheets::EndsSeen::wide_side;
+    bool as_drawn = false;  ///< a moulding: neither turned nor rolled over in the bar
     int quantity = 1;
     std::string grade;
     UnknownFields unknown;

@@ -70,6 +70,10 @@ constexpr auto names_of<piece::JointKind>() {
     return std::array{"butt", "butt strap", "scarf", "half lap", "tongue and groove", "spline", "on a divider"};
 }
 template <>
+constexpr auto names_of<sheets::EndsSeen>() {
+    return std::array{"wide side", "narrow side"};
+}
+template <>
 constexpr auto names_of<Tool>() {
     return std::array{"jigsaw", "track saw", "router"};
 }
@@ -335,6 +339,7 @@ template <class IO>
 void fields(IO& io, LengthWanted& v) {
     io("id", v.id), io("name", v.name), io("bar", v.bar_id), io("length_mm", v.length_mm);
     io.unless("left_deg", v.left_deg, 0.0), io.unless("right_deg", v.right_deg, 0.0), io("quantity", v.quantity);
+    io.unless("ends_seen", v.ends_seen, sheets::EndsSeen::wide_side), io.unless("as_drawn", v.as_drawn, false);
     io.unless_empty("grade", v.grade);
     io.rest(v.unknown);
 }

@@ -74,6 +74,8 @@ std::vector<LengthResult> wanted_lengths(const Job& job, const Results& results,
         made.bar = &bar;
         made.result.title = title_of(bar);
         made.problem.kerf_mm = job.cutting.kerf_mm;
+        made.problem.wide_mm = std::max(bar.width_mm, bar.depth_mm);
+        made.problem.narrow_mm = std::min(bar.width_mm, bar.depth_mm);
         for (const auto& b : job.bars)
             if (stock::same_section(b, bar)) {
                 made.result.bar_ids.push_back(b.id);
@@ -81,21 +83,30 @@ std::vector<LengthResult> wanted_lengths(const Job& job, const Results& results,
             }
         return made;
     };
-    const auto add = [&](const JobBar& bar, const std::string& name, double length, int quantity,
-                         const std::string& grade) {
+    const auto add = [&](const JobBar& bar, const std::string& name, sheets::LengthPart part) {
         auto& s = section_of(bar);
+        part.id = name;
+        if (const auto fault = sheets::fault_of(s.problem, part); !fault.empty())
+            return s.result.faults.push_back(fmt::format("'{}' cannot be cut: {}", name, fault));
         s.result.part_names.push_back(name);
-        s.problem.parts.push_back({name, length, quantity, grade});
+        s.problem.parts.push_back(std::move(part));
     };
     for (const auto& wanted : job.lengths)
         for (const auto& bar : job.bars)
             if (bar.id == wanted.bar_id)
-                add(bar, wanted.name.empty() ? wanted.id : wanted.name, wanted.length_mm, wanted.quantity,
-                    wanted.grade);
+                add(bar, wanted.name.empty() ? wanted.id : wanted.name,
+                    {{},
+                     wanted.length_mm,
+                     wanted.quantity,
+                     wanted.grade,
+                     wanted.left_deg,
+                     wanted.right_deg,
+                     wanted.ends_seen,
+                     wanted.as_drawn});
     without_bar.clear();
     for (const auto& derived : derived_lengths(job, results)) {
         if (const auto* bar = bar_for(job, derived.width_mm, derived.depth_mm))
-            add(*bar, derived.name, derived.length_mm, derived.quantity, {});
+            add(*bar, derived.name, {{}, derived.length_mm, derived.quantity, {}});
         else without_bar.push_back(derived);
     }
     std::vector<LengthResult> out;
@@ -110,8 +121,12 @@ void Pipeline::cut_bars(const Job& job, Results& results, const KeepGoing& keep_
     results.lengths = wanted_lengths(job, results, results.lengths_without_bar);
     for (auto& section : results.lengths)
         guarded(results.faults, fmt::format("the lengths of {}", section.title), {}, [&] {
+            if (const auto fault = sheets::fault_of(*section.problem); !fault.empty()) {
+                section.faults.push_back(fmt::format("nothing of {} is planned: {}", section.title, fault));
+                section.plan = std::make_shared<const sheets::LengthPlan>();
+                return;
+            }
             section.plan = length_plans_.get(*section.problem, [&](const sheets::LengthProblem& in) {
-                if (!sheets::fault_of(in).empty()) return sheets::LengthPlan{};
                 return sheets::cut_lengths(in, usual_cutting_seconds, keep_going);
             });
         });

@@ -97,6 +97,7 @@ struct LengthResult {
     std::vector<std::string> part_names;  ///< beside problem->parts
     std::shared_ptr<const sheets::LengthProblem> problem;
     std::shared_ptr<const sheets::LengthPlan> plan;
+    std::vector<std::string> faults;  ///< of lengths that cannot be cut at all and are left out, or of the section
 };
 
 /// Something that could not be computed: a fault of the program or a lack of memory, not of the job.
@@ -271,7 +272,7 @@ class Pipeline {
     Memo<sheets::LengthProblem, sheets::LengthPlan> length_plans_{24};
 };
 
-/// A first layout and one squeeze less than this, without being asked for more.
+/// So many squeezes that come to nothing end a layout that nobody asked for more of.
 inline constexpr int usual_nesting_rounds = 10;
 /// The longest that a layout may take without being asked for more (s); then the rest goes in rows.
 inline constexpr double usual_nesting_seconds = 3;

@@ -11,62 +11,16 @@
 
 #include "exchange/cut_list.h"
 #include "job/in_full.h"
-#include "paper/fonts.h"
+#include "paper/length_pages.h"
+#include "paper/page.h"
 #include "sheets/guillotine.h"
 
 namespace bevelsmith::paper {
 namespace {
 
-constexpr double page_w = 210, page_h = 297, margin = 12;
 constexpr double label_w = 70, label_h = 37;
 constexpr int labels_across = 3, labels_down = 8;
 constexpr int dots_per_inch = 600;
-
-/// Millimetres on the page, down downwards.
-class Paper {
-  public:
-    explicit Paper(QPdfWriter& writer) : writer_(writer), painter_(&writer), dots_(writer.logicalDpiX() / 25.4) {
-        painter_.scale(dots_, dots_);
-    }
-    QPainter& painter() { return painter_; }
-    void next_page() {
-        if (begun_) writer_.newPage();
-        begun_ = true;
-    }
-    void pen(double width_mm, Qt::PenStyle style = Qt::SolidLine) {
-        painter_.setPen(QPen(Qt::black, width_mm, style, Qt::FlatCap, Qt::MiterJoin));
-        painter_.setBrush(Qt::NoBrush);
-    }
-    /// In one line within a width; what is longer is cut off with an ellipsis.
-    void text(const QRectF& box, double size_mm, const QString& words, bool strong = false,
-              Qt::Alignment align = Qt::AlignLeft | Qt::AlignVCenter) {
-        painter_.save();
-        painter_.resetTransform();
-        QFont font(bundled_family());
-        font.setPixelSize(std::max(1, static_cast<int>(size_mm * dots_)));
-        font.setWeight(strong ? QFont::DemiBold : QFont::Normal);
-        painter_.setFont(font);
-        painter_.setPen(Qt::black);
-        const QRectF dots(box.x() * dots_, box.y() * dots_, box.width() * dots_, box.height() * dots_);
-        painter_.drawText(dots, static_cast<int>(align),
-                          painter_.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(dots.width())));
-        painter_.restore();
-    }
-
-  private:
-    QPdfWriter& writer_;
-    QPainter painter_;
-    double dots_;
-    bool begun_ = false;
-};
-
-QString text_of(const std::string& words) {
-    return QString::fromStdString(words);
-}
-
-QString length(double mm, units::LengthUnit unit) {
-    return text_of(units::format_length_number(mm, unit));
-}
 
 void list_page(Paper& paper, const job::Job& job, const std::vector<exchange::CutRow>& rows) {
     const std::vector<std::pair<const char*, double>> columns{{"part", 20},  {"piece", 40}, {"unit or place", 28},
@@ -275,6 +229,7 @@ Result<bool> write_cut_papers(const job::Job& job, const job::Results& results, 
         for (const auto& sheets : results.sheets)
             for (int s = 0; s < static_cast<int>(sheets.layout->sheet_stock.size()); ++s)
                 sheet_page(paper, job, sheets, s);
+        length_pages(paper, job, results);
         label_pages(paper, results, rows);
     }
     if (!file.commit()) return Error{"cannot be written: " + file.errorString().toStdString()};

@@ -34,6 +34,9 @@ void changed_since_cut(const job::Job&, const job::Results& results, Findings& o
 
 void bar_too_short(const job::Job&, const job::Results& results, Findings& out) {
     for (const auto& section : results.lengths) {
+        for (const auto& fault : section.faults)
+            add(out, "a length that cannot be cut", Severity::mind, {}, fault, "it is in no plan and on no list",
+                "Change it under Lengths wanted in Cut's stock.");
         for (const auto& [part, count] : section.plan->unplaced)
             add(out, "no bar for a length", Severity::mind, {},
                 fmt::format("{} of '{}' cannot be cut from {}", count,

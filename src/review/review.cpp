@@ -451,10 +451,16 @@ const std::vector<std::string_view>& check_names() {
                                                      "sheet too small",
                                                      "changed since it was cut",
                                                      "no bar for a length",
+                                                     "a length that cannot be cut",
                                                      "chine not entered",
                                                      "sides unequal",
                                                      "not computed"};
     return names;
+}
+
+bool is_of_cutting(const Finding& finding) {
+    return finding.check == "sheet too small" || finding.check == "changed since it was cut" ||
+           finding.check == "no bar for a length" || finding.check == "a length that cannot be cut";
 }
 
 std::vector<Finding> review(const Job& job, const Results& results) {

@@ -28,6 +28,9 @@ struct Finding {
     bool operator==(const Finding&) const = default;
 };
 
+/// Whether it is mended in Cut: of sheets and lengths.
+bool is_of_cutting(const Finding& finding);
+
 /// All findings, worst first; those set aside last.
 std::vector<Finding> review(const job::Job& job, const job::Results& results);
 

@@ -8,7 +8,9 @@
 #include <map>
 #include <numeric>
 
+#include "sheets/laid_lengths.h"
 #include "sheets/patterns.h"
+#include "units/quantity.h"
 #include "units/ranges.h"
 #include "units/stop.h"
 
@@ -32,7 +34,10 @@ class PatternSearch {
         : cutting_(cutting),
           end_(Clock::now() + std::chrono::duration_cast<Clock::duration>(std::chrono::duration<double>(seconds))),
           keep_going_(keep_going) {
-        for (const BarKind& k : cutting.kinds) dearest_ = std::max(dearest_, k.cost);
+        for (const BarKind& k : cutting.kinds) {
+            dearest_ = std::max(dearest_, k.cost);
+            if (std::find(grades_.begin(), grades_.end(), k.grade) == grades_.end()) grades_.push_back(k.grade);
+        }
     }
 
     std::vector<Pattern> best;  ///< one a bar
@@ -50,12 +55,18 @@ class PatternSearch {
         if (is_proved()) return;
         dive(wanted, left);
         if (is_proved() || !in_time()) return;
-        whole(patterns_, 0.4);
+        std::vector<Pattern> that_fit;
+        for (std::size_t p = 0; p < patterns_.size(); ++p)
+            if (fits_[p]) that_fit.push_back(patterns_[p]);
+        whole(that_fit, 0.4);
         if (is_proved() || !in_time()) return;
         close_gap(relaxed);
     }
 
   private:
+    struct Prices {
+        std::vector<double> items, kinds;
+    };
     bool in_time() const {
         if (keep_going_) ask(keep_going_);
         return Clock::now() < end_;
@@ -66,8 +77,22 @@ class PatternSearch {
         return proved;
     }
 
-    void keep(const Pattern& p) {
-        if (known_.emplace(p, patterns_.size()).second) patterns_.push_back(p);
+    /// Whether it was not known yet.
+    bool keep(const Pattern& p) {
+        if (!known_.emplace(p, patterns_.size()).second) return false;
+        patterns_.push_back(p), fits_.push_back(fits(cutting_, p));
+        return true;
+    }
+    /// Without what is worth least for its length, until the rest fits.
+    Pattern trimmed(Pattern p, const Prices& now) const {
+        while (!fits(cutting_, p)) {
+            std::size_t least = p.taken.size();
+            const auto each = [&](std::size_t i) { return now.items[i] / cutting_.items[i].least_steps(); };
+            for (std::size_t i = 0; i < p.taken.size(); ++i)
+                if (p.taken[i] > 0 && (least == p.taken.size() || each(i) < each(least))) least = i;
+            --p.taken[least];
+        }
+        return p;
     }
 
     /// Patterns taken so far, and what is still wanted filled bar by bar with the longest that fits: a whole plan.
@@ -78,12 +103,11 @@ class PatternSearch {
             for (std::size_t k = 0; k < cutting_.kinds.size(); ++k) {
                 if (left[k] == 0) continue;
                 Pattern p{static_cast<int>(k), std::vector<int>(cutting_.items.size(), 0)};
-                int room = cutting_.kinds[k].steps, used = 0;
+                int used = 0;
                 for (std::size_t i = 0; i < cutting_.items.size(); ++i) {
                     if (wanted[i] <= 0 || !may(cutting_.items[i], cutting_.kinds[k])) continue;
-                    p.taken[i] = std::min(wanted[i], room / cutting_.items[i].steps);
-                    room -= p.taken[i] * cutting_.items[i].steps;
-                    used += p.taken[i] * cutting_.items[i].steps;
+                    p.taken[i] = room_for(cutting_, p, i, wanted[i]);
+                    used += p.taken[i] * cutting_.items[i].least_steps();
                 }
                 if (used == 0) continue;
                 const double each = cutting_.kinds[k].cost / used;
@@ -100,7 +124,60 @@ class PatternSearch {
         if (sum < cost - tiny) cost = sum, best = std::move(plan);
     }
 
-    /// The relaxed cost of what is wanted, with all patterns that it needs; prices_ and amounts_ are of its solution.
+    Prices prices_of(const Program& program) const {
+        Prices out;
+        for (std::size_t i = 0; i < cutting_.items.size(); ++i) out.items.push_back(std::max(0.0, program.price(i)));
+        for (std::size_t k = 0; k < cutting_.kinds.size(); ++k)
+            out.kinds.push_back(std::min(0.0, program.price_of_kind(k)));
+        return out;
+    }
+    /// Between prices that gave the best bound and those of now: new ones jump about, and what is bought at prices
+    /// between serves both (P. Wentges, Int. Trans. Oper. Res. 4, 1997; from memory).
+    static Prices between(const Prices& steady, const Prices& now) {
+        constexpr double keep = 0.6;
+        Prices out = now;
+        for (std::size_t i = 0; i < now.items.size(); ++i)
+            out.items[i] = keep * steady.items[i] + (1 - keep) * now.items[i];
+        for (std::size_t k = 0; k < now.kinds.size(); ++k)
+            out.kinds[k] = keep * steady.kinds[k] + (1 - keep) * now.kinds[k];
+        return out;
+    }
+
+    /// Keeps the patterns that are worth more than they cost `now`, looked for at the prices `at`. Returns what no
+    /// relaxed plan costs less than: the prices brought down until no pattern is worth more than it costs
+    /// (A.A. Farley, Oper. Res. 38, 1990; from memory).
+    double buy(const Prices& at, const Prices& now, const std::vector<int>& wanted, const std::vector<int>& left,
+               bool& more) {
+        double dearer = 0, sum = 0;
+        // What is wanted in all, not only now: what is found serves later as well.
+        std::vector<int> all;
+        for (const Want& i : cutting_.items) all.push_back(i.wanted);
+        for (const std::string& grade : grades_) {
+            knapsack_.solve(grade, at.items, all);
+            for (std::size_t k = 0; k < cutting_.kinds.size(); ++k) {
+                const BarKind& kind = cutting_.kinds[k];
+                if (left[k] == 0 || kind.grade != grade) continue;
+                dearer = std::max(dearer, (knapsack_.value(k) + at.kinds[k]) / kind.cost);
+                const Pattern p = knapsack_.pattern(k);
+                if (worth(p, now) <= kind.cost - now.kinds[k] + 1e-6 * dearest_) continue;
+                if (!keep(p)) continue;
+                more = true;
+                if (!fits_.back()) keep(trimmed(p, now));
+            }
+        }
+        for (std::size_t i = 0; i < wanted.size(); ++i) sum += wanted[i] * at.items[i];
+        for (std::size_t k = 0; k < left.size(); ++k)
+            if (left[k] > 0) sum += left[k] * at.kinds[k];
+        return dearer > 0 ? sum / dearer : 0;
+    }
+    static double worth(const Pattern& p, const Prices& at) {
+        double out = 0;
+        for (std::size_t i = 0; i < p.taken.size(); ++i) out += p.taken[i] * at.items[i];
+        return out;
+    }
+
+    /// The relaxed cost of what is wanted, with all patterns that it needs, or what it costs at least where time
+    /// ends; prices_ and amounts_ are of its solution.
     double relax(const std::vector<int>& wanted, const std::vector<int>& left) {
         Program program(cutting_);
         for (std::size_t i = 0; i < wanted.size(); ++i) {
@@ -109,33 +186,24 @@ class PatternSearch {
         }
         for (std::size_t k = 0; k < left.size(); ++k) program.set_left(k, left[k]);
         std::size_t in = 0;
+        double least = 0;
+        Prices steady;
         while (true) {
             for (; in < patterns_.size(); ++in) program.add(patterns_[in]);
             if (!program.solve()) return HUGE_VAL;
-            prices_.clear();
-            for (std::size_t i = 0; i < wanted.size(); ++i) prices_.push_back(program.price(i));
+            prices_ = prices_of(program);
             bool more = false;
-            for (std::size_t k = 0; k < cutting_.kinds.size(); ++k) {
-                if (left[k] == 0) continue;
-                double value = 0;
-                // What is wanted in all, not only now: what is found serves later as well.
-                std::vector<int> all;
-                for (const Want& i : cutting_.items) all.push_back(i.wanted);
-                const Pattern p = knapsack_.best(cutting_, k, prices_, all, value);
-                if (value <= cutting_.kinds[k].cost - program.price_of_kind(k) + 1e-6 * dearest_) continue;
-                const std::size_t before = patterns_.size();
-                keep(p);
-                more = more || patterns_.size() > before;
-            }
-            if (!more || !in_time()) {
-                kind_prices_.clear();
-                for (std::size_t k = 0; k < cutting_.kinds.size(); ++k)
-                    kind_prices_.push_back(program.price_of_kind(k));
-                amounts_.clear();
-                for (std::size_t p = 0; p < in; ++p) amounts_.push_back(program.amount(p));
-                if (!more && program.unmet() > 1e-6) return HUGE_VAL;
-                return more ? 0 : program.cost();
-            }
+            const auto look = [&](const Prices& at) {
+                const double bound_there = buy(at, prices_, wanted, left, more);
+                if (bound_there > least) least = bound_there, steady = at;
+            };
+            if (!steady.items.empty()) look(between(steady, prices_));
+            if (!more) look(prices_);
+            if (more && in_time()) continue;
+            amounts_.clear();
+            for (std::size_t p = 0; p < in; ++p) amounts_.push_back(program.amount(p));
+            if (!more && program.unmet() > 1e-6) return HUGE_VAL;
+            return more ? least : program.cost();
         }
     }
 
@@ -152,12 +220,13 @@ class PatternSearch {
             }
         };
         const auto amounts = amounts_;
-        const auto prices = prices_, kind_prices = kind_prices_;
+        const Prices prices = prices_;
         while (std::any_of(wanted.begin(), wanted.end(), [](int w) { return w > 0; }) && in_time()) {
             std::size_t fullest = 0;
             double most = -1;
             bool took = false;
             for (std::size_t p = 0; p < amounts_.size(); ++p) {
+                if (!fits_[p]) continue;
                 const int whole_ones = static_cast<int>(std::floor(amounts_[p] + 1e-6));
                 if (whole_ones > 0) add(p, whole_ones), took = true;
                 const double fraction = amounts_[p] - whole_ones;
@@ -173,7 +242,7 @@ class PatternSearch {
             if (std::isinf(relax(wanted, left))) break;
         }
         amounts_ = amounts;
-        prices_ = prices, kind_prices_ = kind_prices;
+        prices_ = prices;
     }
 
     /// The best whole plan of some patterns, where it is cheaper than the best; true when all were looked through.
@@ -208,7 +277,7 @@ class PatternSearch {
         for (std::size_t k = 0; k < cutting_.kinds.size(); ++k) {
             if (cutting_.kinds[k].count == 0) continue;
             Pattern p{static_cast<int>(k), std::vector<int>(cutting_.items.size(), 0)};
-            const double least_worth = cutting_.kinds[k].cost - kind_prices_[k] - gap;
+            const double least_worth = cutting_.kinds[k].cost - prices_.kinds[k] - gap;
             if (!list(all, p, 0, cutting_.kinds[k].steps, 0, least_worth)) return;
         }
         const bool looked_through = whole(all, 0.95);
@@ -221,21 +290,21 @@ class PatternSearch {
         // What the rest of the room could be worth at most.
         double more = 0;
         for (std::size_t k = i; k < cutting_.items.size(); ++k)
-            if (cutting_.items[k].steps <= room) more = std::max(more, prices_[k] / cutting_.items[k].steps);
+            if (cutting_.items[k].least_steps() <= room)
+                more = std::max(more, prices_.items[k] / cutting_.items[k].least_steps());
         if (worth + more * room < least_worth) return true;
         while (i < cutting_.items.size() &&
-               (cutting_.items[i].steps > room ||
+               (cutting_.items[i].least_steps() > room ||
                 !may(cutting_.items[i], cutting_.kinds[static_cast<std::size_t>(p.kind)])))
             ++i;
         if (i == cutting_.items.size()) {
-            if (worth >= least_worth) out.push_back(p);
+            if (worth >= least_worth && fits(cutting_, p)) out.push_back(p);
             return true;
         }
-        const int most = std::min(cutting_.items[i].wanted, room / cutting_.items[i].steps);
+        const int each = cutting_.items[i].least_steps(), most = std::min(cutting_.items[i].wanted, room / each);
         for (int n = most; n >= 0; --n) {
             p.taken[i] = n;
-            if (!list(out, p, i + 1, room - n * cutting_.items[i].steps, worth + n * prices_[i], least_worth))
-                return false;
+            if (!list(out, p, i + 1, room - n * each, worth + n * prices_.items[i], least_worth)) return false;
         }
         p.taken[i] = 0;
         return true;
@@ -246,9 +315,12 @@ class PatternSearch {
     const KeepGoing& keep_going_;
     double dearest_ = 0;
     std::vector<Pattern> patterns_;
+    std::vector<bool> fits_;  ///< beside the patterns: the relaxed plan may use the others as well
     std::map<Pattern, std::size_t> known_;
-    std::vector<double> prices_, kind_prices_, amounts_;
-    Knapsack knapsack_;
+    Prices prices_;
+    std::vector<double> amounts_;
+    Knapsack knapsack_{cutting_};
+    std::vector<std::string> grades_;  ///< of the kinds, each once
     unsigned listed_ = 0;
 };
 
@@ -262,12 +334,10 @@ std::vector<Pattern> what_there_is(const Cutting& cutting, std::vector<int>& wan
     for (std::size_t k : order)
         for (int n = 0; n < cutting.kinds[k].count; ++n) {
             Pattern p{static_cast<int>(k), std::vector<int>(wanted.size(), 0)};
-            int room = cutting.kinds[k].steps;
             bool any = false;
             for (std::size_t i = 0; i < wanted.size(); ++i) {
                 if (!may(cutting.items[i], cutting.kinds[k])) continue;
-                p.taken[i] = std::min(wanted[i], room / cutting.items[i].steps);
-                room -= p.taken[i] * cutting.items[i].steps;
+                p.taken[i] = room_for(cutting, p, i, wanted[i]);
                 wanted[i] -= p.taken[i];
                 any = any || p.taken[i] > 0;
             }
@@ -283,29 +353,55 @@ LengthPlan plan_of(const LengthProblem& problem, Cutting cutting, const std::vec
     const bool by_cost = costs_known(problem);
     for (const Pattern& p : patterns) {
         const auto& bar = problem.bars[static_cast<std::size_t>(p.kind)];
-        CutBar cut{p.kind, {}, bar.length_mm};
+        std::vector<int> parts;
         for (std::size_t i = 0; i < p.taken.size(); ++i)
             for (int n = 0; n < p.taken[i] && !cutting.items[i].parts.empty(); ++n) {
-                cut.parts.push_back(cutting.items[i].parts.back());
+                parts.push_back(cutting.items[i].parts.back());
                 cutting.items[i].parts.pop_back();
-                cut.left_mm -= problem.parts[static_cast<std::size_t>(cut.parts.back())].length_mm + problem.kerf_mm;
             }
-        if (cut.parts.empty()) continue;
-        cut.left_mm = std::max(0.0, cut.left_mm);
+        if (parts.empty()) continue;
         out.cost += by_cost ? bar.cost : bar.length_mm;
-        out.bars.push_back(std::move(cut));
+        out.bars.push_back(laid_in_bar(problem, p.kind, parts));
     }
     std::map<int, int> rest;
     for (const Want& item : cutting.items)
         for (int part : item.parts) ++rest[part];
     for (const auto& [part, count] : rest) out.unplaced.emplace_back(part, count);
     std::stable_sort(out.bars.begin(), out.bars.end(), [](const CutBar& a, const CutBar& b) {
-        return std::tie(a.bar, a.parts) < std::tie(b.bar, b.parts);
+        const auto part = [](const CutLength& one) { return one.part; };
+        if (a.bar != b.bar) return a.bar < b.bar;
+        return std::ranges::lexicographical_compare(a.lengths, b.lengths, {}, part, part);
     });
     return out;
 }
 
+/// Whether no kerf goes between two neighbours: neither along the flatter of their ends nor square.
+bool too_close(const LengthProblem& problem, const CutLength& before, const CutLength& next) {
+    constexpr double tolerance_mm = 0.01;
+    const LengthPart &one = problem.parts.at(static_cast<std::size_t>(before.part)),
+                     &other = problem.parts.at(static_cast<std::size_t>(next.part));
+    if (next.from_mm - before.from_mm - one.length_mm >= problem.kerf_mm - tolerance_mm) return false;
+    if (one.ends_seen != other.ends_seen) return true;
+    const LaidLength left = laid(problem, before), right = laid(problem, next);
+    const double gap = std::min(right.near_from_mm - left.near_to_mm, right.far_from_mm - left.far_to_mm);
+    const double flatter = std::min(std::abs(left.right_deg), std::abs(right.left_deg));
+    return gap < problem.kerf_mm / std::cos(units::radians(flatter)) - tolerance_mm;
+}
+
 }  // namespace
+
+std::string fault_of(const LengthProblem& problem, const LengthPart& part) {
+    if (!units::range::length.holds(part.length_mm)) return units::out_of_range(units::range::length, part.length_mm);
+    for (double lean : {part.left_deg, part.right_deg})
+        if (!units::range::end_angle.holds(lean)) return units::out_of_range(units::range::end_angle, lean);
+    if (part.quantity < 0) return "it has a negative quantity";
+    const LaidLength lies = laid(part, across_mm(problem, part), {});
+    const double shorter = std::min(lies.near_to_mm - lies.near_from_mm, lies.far_to_mm - lies.far_from_mm);
+    if (shorter <= 0)
+        return fmt::format("its ends meet before the other edge: it must be longer than {:.1f} mm",
+                           part.length_mm - shorter);
+    return {};
+}
 
 std::string fault_of(const LengthProblem& problem) {
     if (problem.bars.empty()) return "there are no bars";
@@ -316,11 +412,13 @@ std::string fault_of(const LengthProblem& problem) {
     for (const auto& bar : problem.bars)
         if (!units::range::length.holds(bar.length_mm))
             return fmt::format("bar '{}': {}", bar.id, units::out_of_range(units::range::length, bar.length_mm));
+    for (double side : {problem.wide_mm, problem.narrow_mm})
+        if (side != 0 && !units::range::thickness.holds(side))
+            return "the section: " + units::out_of_range(units::range::thickness, side);
     std::size_t copies = 0;
     for (const auto& part : problem.parts) {
-        if (!units::range::length.holds(part.length_mm))
-            return fmt::format("length '{}': {}", part.id, units::out_of_range(units::range::length, part.length_mm));
-        if (part.quantity < 0) return fmt::format("length '{}' has a negative quantity", part.id);
+        if (const auto fault = fault_of(problem, part); !fault.empty())
+            return fmt::format("length '{}': {}", part.id, fault);
         copies += static_cast<std::size_t>(part.quantity);
     }
     if (copies > units::limit::bar_cuts.most) return units::too_many(units::limit::bar_cuts, copies);
@@ -354,15 +452,19 @@ std::vector<std::string> violations(const LengthProblem& problem, const LengthPl
     for (const CutBar& one : plan.bars) {
         const auto& bar = problem.bars.at(static_cast<std::size_t>(one.bar));
         ++used[static_cast<std::size_t>(one.bar)];
-        double sum = -problem.kerf_mm;
-        for (int p : one.parts) {
-            const auto& part = problem.parts.at(static_cast<std::size_t>(p));
-            ++cut[static_cast<std::size_t>(p)];
-            sum += part.length_mm + problem.kerf_mm;
+        for (const CutLength& length : one.lengths) {
+            const auto& part = problem.parts.at(static_cast<std::size_t>(length.part));
+            ++cut[static_cast<std::size_t>(length.part)];
             if (!part.grade.empty() && part.grade != bar.grade)
                 out.push_back(fmt::format("'{}' is cut from a bar of another grade", part.id));
+            if (part.as_drawn && (length.turned || length.rolled))
+                out.push_back(fmt::format("'{}' does not lie as it is drawn", part.id));
+            if (length.from_mm < 0 || length.from_mm + part.length_mm > bar.length_mm + 0.01)
+                out.push_back(fmt::format("'{}' reaches beyond '{}'", part.id, bar.id));
         }
-        if (sum > bar.length_mm + 0.01) out.push_back(fmt::format("more is cut from '{}' than it is long", bar.id));
+        for (std::size_t k = 1; k < one.lengths.size(); ++k)
+            if (too_close(problem, one.lengths[k - 1], one.lengths[k]))
+                out.push_back(fmt::format("no saw goes between two lengths of '{}'", bar.id));
     }
     for (std::size_t k = 0; k < used.size(); ++k)
         if (problem.bars[k].count >= 0 && used[k] > problem.bars[k].count)

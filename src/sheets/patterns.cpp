@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <numeric>
 
@@ -24,7 +25,60 @@ double common_grain(const std::vector<BarKind>& kinds) {
     return static_cast<double>(out) * unit;
 }
 
+/// What the ends of a length can save, in whole steps, the greater one first: it may lie either way round.
+EndPair ends_of(const LengthProblem& problem, const LengthPart& part, double step) {
+    if (part.as_drawn) return {};
+    const double across = part.ends_seen == EndsSeen::wide_side ? problem.wide_mm : problem.narrow_mm;
+    const auto steps = [&](double lean_deg) {
+        return static_cast<int>(std::floor(end_saving_mm(lean_deg, across, problem.kerf_mm) / step + 1e-6));
+    };
+    const auto [less, more] = std::minmax({steps(part.left_deg), steps(part.right_deg)});
+    return {more, less};
+}
+
+/// What a pattern takes if all its ends could save all they can, and if none did.
+std::pair<int, int> steps_between(const Cutting& cutting, const Pattern& pattern) {
+    std::pair<int, int> out{0, 0};
+    for (std::size_t i = 0; i < pattern.taken.size(); ++i) {
+        out.first += pattern.taken[i] * cutting.items[i].least_steps();
+        out.second += pattern.taken[i] * cutting.items[i].steps;
+    }
+    return out;
+}
+
+/// What the lengths of a pattern save that are seen to lean on one side.
+int saved_steps(const Cutting& cutting, const Pattern& pattern, EndsSeen seen) {
+    std::vector<EndPair> ends;
+    for (std::size_t i = 0; i < pattern.taken.size(); ++i)
+        if (cutting.items[i].ends_seen == seen && cutting.items[i].ends.left > 0)
+            ends.insert(ends.end(), static_cast<std::size_t>(pattern.taken[i]), cutting.items[i].ends);
+    return end_to_end(ends).saved;
+}
+
 }  // namespace
+
+bool fits(const Cutting& cutting, const Pattern& pattern) {
+    const int room = cutting.kinds[static_cast<std::size_t>(pattern.kind)].steps;
+    const auto [least, most] = steps_between(cutting, pattern);
+    if (most <= room || least > room) return most <= room;
+    return most - saved_steps(cutting, pattern, EndsSeen::wide_side) -
+               saved_steps(cutting, pattern, EndsSeen::narrow_side) <=
+           room;
+}
+int room_for(const Cutting& cutting, const Pattern& pattern, std::size_t item, int most) {
+    const int room = cutting.kinds[static_cast<std::size_t>(pattern.kind)].steps;
+    const auto [least_used, most_used] = steps_between(cutting, pattern);
+    int sure = std::clamp((room - most_used) / cutting.items[item].steps, 0, most);
+    int beyond = std::clamp((room - least_used) / cutting.items[item].least_steps(), sure, most) + 1;
+    // How far ends that lie in one another stretch it, no sum tells: halve the range.
+    Pattern with = pattern;
+    while (sure + 1 < beyond) {
+        const int middle = sure + (beyond - sure) / 2;
+        with.taken[item] = pattern.taken[item] + middle;
+        (fits(cutting, with) ? sure : beyond) = middle;
+    }
+    return sure;
+}
 
 bool may(const Want& item, const BarKind& kind) {
     return (item.grade.empty() || item.grade == kind.grade) && item.steps <= kind.steps;
@@ -44,16 +98,19 @@ Cutting cutting_of(const LengthProblem& problem) {
     for (const auto& bar : problem.bars)
         out.kinds.push_back({static_cast<int>(std::floor((bar.length_mm + problem.kerf_mm) / step + 1e-6)),
                              by_cost ? bar.cost : bar.length_mm, bar.count, bar.grade});
-    std::map<std::pair<int, std::string>, Want> items;
+    std::map<std::tuple<int, std::string, int, int, EndsSeen>, Want> items;
     for (int p = 0; p < static_cast<int>(problem.parts.size()); ++p) {
         const auto& part = problem.parts[static_cast<std::size_t>(p)];
-        Want one{static_cast<int>(std::ceil((part.length_mm + problem.kerf_mm) / step - 1e-6)), 0, part.grade, {}};
+        Want one;
+        one.steps = static_cast<int>(std::ceil((part.length_mm + problem.kerf_mm) / step - 1e-6));
+        one.ends = ends_of(problem, part, step), one.ends_seen = part.ends_seen, one.grade = part.grade;
         if (std::none_of(out.kinds.begin(), out.kinds.end(),
                          [&](const BarKind& k) { return k.count != 0 && may(one, k); })) {
             if (part.quantity > 0) out.unplaced.emplace_back(p, part.quantity);
             continue;
         }
-        Want& item = items.try_emplace({-one.steps, part.grade}, one).first->second;
+        Want& item = items.try_emplace({-one.steps, part.grade, one.ends.left, one.ends.right, one.ends_seen}, one)
+                         .first->second;
         item.wanted += part.quantity;
         item.parts.insert(item.parts.end(), static_cast<std::size_t>(part.quantity), p);
     }
@@ -61,9 +118,9 @@ Cutting cutting_of(const LengthProblem& problem) {
         if (item.wanted > 0) out.items.push_back(std::move(item));
     // Steps in common make the tables of the pricing short.
     int common = 0;
-    for (const Want& i : out.items) common = std::gcd(common, i.steps);
+    for (const Want& i : out.items) common = std::gcd(std::gcd(common, i.steps), std::gcd(i.ends.left, i.ends.right));
     if (common > 1) {
-        for (Want& i : out.items) i.steps /= common;
+        for (Want& i : out.items) i.steps /= common, i.ends.left /= common, i.ends.right /= common;
         for (BarKind& k : out.kinds) k.steps /= common;
     }
     out.grain = common_grain(out.kinds);
@@ -167,36 +224,76 @@ std::vector<int> Program::whole_amounts(double most, double seconds, std::size_t
     return out;
 }
 
-Pattern Knapsack::best(const Cutting& cutting, std::size_t kind, const std::vector<double>& worth,
-                       const std::vector<int>& wanted, double& value) {
-    const BarKind& bar = cutting.kinds[kind];
-    const auto room = static_cast<std::size_t>(bar.steps) + 1;
-    table_.assign(room, 0);
+namespace {
+
+/// What the outer ends of a bar lose when these are the greatest in it; none that is sure where ends are unlike.
+constexpr int unlike = std::numeric_limits<int>::max();
+int lost_at_the_ends(const Want& item) {
+    return item.ends.left == item.ends.right ? item.ends.left : unlike;
+}
+
+}  // namespace
+
+Knapsack::Knapsack(const Cutting& cutting)
+    : cutting_(cutting), order_(cutting.items.size()), best_(cutting.kinds.size()) {
+    std::iota(order_.begin(), order_.end(), 0U);
+    std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) {
+        return lost_at_the_ends(cutting.items[a]) < lost_at_the_ends(cutting.items[b]);
+    });
+}
+void Knapsack::add_lots(std::size_t item, double worth, int wanted) {
+    const int steps = cutting_.items[item].least_steps();
+    // 1, 2, 4 .. of them and the rest: every number up to what is wanted or fits.
+    int left = std::min(wanted, (static_cast<int>(table_.size()) - 1) / steps);
+    for (int lot = 1; left > 0; lot *= 2) {
+        const int take = std::min(lot, left);
+        left -= take;
+        lots_.push_back({static_cast<int>(item), take, take * steps, take * worth});
+        fill(lots_.size() - 1);
+    }
+}
+void Knapsack::fill(std::size_t lot) {
+    if (chosen_.size() <= lot) chosen_.emplace_back();
+    auto& chosen = chosen_[lot];
+    chosen.assign(table_.size(), false);
+    const auto steps = static_cast<std::size_t>(lots_[lot].steps);
+    for (std::size_t at = table_.size(); at-- > steps;) {
+        const double with = table_[at - steps] + lots_[lot].worth;
+        if (with > table_[at] + 1e-12) table_[at] = with, chosen[at] = true;
+    }
+}
+void Knapsack::read(const std::string& grade, int lost) {
+    for (std::size_t k = 0; k < best_.size(); ++k) {
+        const BarKind& kind = cutting_.kinds[k];
+        if (kind.grade != grade || lost > kind.steps) continue;
+        const auto room = static_cast<std::size_t>(kind.steps - lost);
+        if (table_[room] > best_[k].value) best_[k] = {table_[room], lots_.size(), room};
+    }
+}
+
+void Knapsack::solve(const std::string& grade, const std::vector<double>& worth, const std::vector<int>& wanted) {
+    int longest = 0;
+    for (std::size_t k = 0; k < best_.size(); ++k) {
+        best_[k] = {};
+        if (cutting_.kinds[k].grade == grade) longest = std::max(longest, cutting_.kinds[k].steps);
+    }
+    table_.assign(static_cast<std::size_t>(longest) + 1, 0);
     lots_.clear();
-    for (std::size_t i = 0; i < cutting.items.size(); ++i) {
-        if (worth[i] <= tiny || wanted[i] <= 0 || !may(cutting.items[i], bar)) continue;
-        // 1, 2, 4 .. of them and the rest: every number up to what is wanted or fits.
-        int left = std::min(wanted[i], bar.steps / cutting.items[i].steps);
-        for (int lot = 1; left > 0; lot *= 2) {
-            const int take = std::min(lot, left);
-            left -= take;
-            lots_.push_back({static_cast<int>(i), take, take * cutting.items[i].steps, take * worth[i]});
-        }
+    for (std::size_t k = 0; k < order_.size(); ++k) {
+        const std::size_t i = order_[k];
+        const Want& item = cutting_.items[i];
+        if (worth[i] > tiny && wanted[i] > 0 && (item.grade.empty() || item.grade == grade))
+            add_lots(i, worth[i], wanted[i]);
+        const int lost = lost_at_the_ends(item);
+        if (k + 1 == order_.size() || lost_at_the_ends(cutting_.items[order_[k + 1]]) != lost)
+            read(grade, lost == unlike ? 0 : lost);
     }
-    chosen_.assign(lots_.size(), std::vector<bool>());
-    for (std::size_t k = 0; k < lots_.size(); ++k) {
-        auto& chosen = chosen_[k];
-        chosen.assign(room, false);
-        const Lot& lot = lots_[k];
-        for (std::size_t at = room; at-- > static_cast<std::size_t>(lot.steps);) {
-            const double with = table_[at - static_cast<std::size_t>(lot.steps)] + lot.worth;
-            if (with > table_[at] + 1e-12) table_[at] = with, chosen[at] = true;
-        }
-    }
-    Pattern out{static_cast<int>(kind), std::vector<int>(cutting.items.size(), 0)};
-    std::size_t at = room - 1;
-    value = table_[at];
-    for (std::size_t k = lots_.size(); k-- > 0;)
+}
+
+Pattern Knapsack::pattern(std::size_t kind) const {
+    Pattern out{static_cast<int>(kind), std::vector<int>(cutting_.items.size(), 0)};
+    std::size_t at = best_[kind].room;
+    for (std::size_t k = best_[kind].lots; k-- > 0;)
         if (chosen_[k][at]) {
             out.taken[static_cast<std::size_t>(lots_[k].item)] += lots_[k].count;
             at -= static_cast<std::size_t>(lots_[k].steps);

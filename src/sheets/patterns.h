@@ -8,6 +8,7 @@
 #include <utility>
 #include <vector>
 
+#include "sheets/end_joints.h"
 #include "sheets/lengths.h"
 
 struct glp_prob;
@@ -21,9 +22,13 @@ inline constexpr double tiny = 1e-7;
 /// Equal lengths are one item, all in whole steps.
 struct Want {
     int steps = 0;  ///< with one cut
+    EndPair ends;
+    EndsSeen ends_seen = EndsSeen::wide_side;
     int wanted = 0;
     std::string grade;
     std::vector<int> parts;  ///< one an entry
+    /// What it takes of a bar at least, however its ends lie.
+    int least_steps() const { return steps - (ends.left + ends.right + 1) / 2; }
 };
 
 struct BarKind {
@@ -49,6 +54,10 @@ struct Cutting {
 bool may(const Want& item, const BarKind& kind);
 bool costs_known(const LengthProblem& problem);
 Cutting cutting_of(const LengthProblem& problem);
+/// Whether a pattern's lengths go into its bar, their ends lying in one another as well as they can.
+bool fits(const Cutting& cutting, const Pattern& pattern);
+/// How many more of an item go into a pattern, `most` at most.
+int room_for(const Cutting& cutting, const Pattern& pattern, std::size_t item, int most);
 
 /// A linear or integer program over patterns.
 class Program {
@@ -77,20 +86,36 @@ class Program {
     int ways_out_ = 0;
 };
 
-/// The most that pieces of one bar are worth: a knapsack with so many of each, by a table over its steps.
+/// The most that pieces of one bar are worth: a knapsack with so many of each, by one table over the steps of all
+/// kinds of a grade. Each takes its least steps; where both ends of all are alike, a bar takes besides what the
+/// greatest of them could save (its two outer ends, which lie against nothing), and then the pattern fits as it is.
+/// Others may not: see fits().
 class Knapsack {
   public:
-    Pattern best(const Cutting& cutting, std::size_t kind, const std::vector<double>& worth,
-                 const std::vector<int>& wanted, double& value);
+    explicit Knapsack(const Cutting& cutting);
+    void solve(const std::string& grade, const std::vector<double>& worth, const std::vector<int>& wanted);
+    /// Of the grade that was solved last.
+    double value(std::size_t kind) const { return best_[kind].value; }
+    Pattern pattern(std::size_t kind) const;
 
   private:
     struct Lot {
         int item = 0, count = 0, steps = 0;
         double worth = 0;
     };
+    struct Best {
+        double value = 0;
+        std::size_t lots = 0, room = 0;
+    };
+    void add_lots(std::size_t item, double worth, int wanted);
+    void fill(std::size_t lot);
+    void read(const std::string& grade, int lost);
+    const Cutting& cutting_;
+    std::vector<std::size_t> order_;  ///< lengths with like ends first, by what these save
     std::vector<double> table_;
     std::vector<Lot> lots_;
     std::vector<std::vector<bool>> chosen_;
+    std::vector<Best> best_;  ///< beside the kinds
 };
 
 }  // namespace bevelsmith::sheets

@@ -2,6 +2,7 @@
 // told, papers of the whole job written.
 #include <catch2/catch.hpp>
 
+#include <QCheckBox>
 #include <QFileInfo>
 #include <QLineEdit>
 #include <QToolButton>
@@ -164,6 +165,35 @@ TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is n
     REQUIRE(w.document.computed()->results.lengths.size() == 1);
     CHECK(w.document.computed()->results.lengths[0].plan->bars.size() == 2);  // three of 950 and two cuts in 3000
     CHECK(says(w, "oak 40 x 20 mm: 2 bars"));
+    // Mitred they lie in one another: the same four of 770 mm in one bar, which over their long points would be two.
+    REQUIRE(w.fill("length over long points", "770"));
+    REQUIRE(w.settle());
+    CHECK(says(w, "oak 40 x 20 mm: 2 bars"));
+    REQUIRE(w.fill("left end off square", "45"));
+    CHECK(says(w, "Its long points: left on the near edge."));
+    REQUIRE(w.fill("right end off square", "-45"));
+    CHECK(says(w, "left on the near edge, right on the far edge"));
+    REQUIRE(w.settle());
+    CHECK(says(w, "oak 40 x 20 mm: 1 bar"));
+    REQUIRE(w.choose("seen on its", 1));
+    REQUIRE(w.settle());
+    CHECK(w.document.job().lengths[0].ends_seen == sheets::EndsSeen::narrow_side);
+    CHECK(says(w, "oak 40 x 20 mm: 2 bars"));
+    w.document.undo_stack().undo();
+    REQUIRE(w.settle());
+    CHECK(says(w, "oak 40 x 20 mm: 1 bar"));
+    QCheckBox* moulding = nullptr;
+    for (auto* box : w.main.sheet()->findChildren<QCheckBox*>())
+        if (box->text() == "a moulding: lies only as drawn") moulding = box;
+    REQUIRE(moulding);
+    moulding->click();
+    REQUIRE(w.settle());
+    CHECK(says(w, "oak 40 x 20 mm: 2 bars"));
+    // Ends that meet before the other edge: told, and no other length is lost.
+    REQUIRE(w.fill("length over long points", "30"));
+    REQUIRE(w.settle());
+    CHECK(says(w, "'bearer' cannot be cut: its ends meet"));
+    w.document.undo_stack().undo();
     REQUIRE(w.choose("of what", 1));
     REQUIRE(w.click("Remove it"));
     CHECK(says(w, "remove that first"));

@@ -169,9 +169,7 @@ class CutStep : public Step {
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
-            if (f.check == "sheet too small" || f.check == "changed since it was cut" ||
-                f.check == "no bar for a length")
-                about.push_back(f);
+            if (review::is_of_cutting(f)) about.push_back(f);
         findings_->show_findings(about);
         show_fields();
         if (r) show_layout(*r);

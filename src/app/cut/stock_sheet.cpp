@@ -1,16 +1,13 @@
 #include "app/cut/stock_sheet.h"
 
-#include <QPainter>
 #include <algorithm>
 #include <cmath>
 
-#include "app/look/theme.h"
+#include "app/cut/bar_picture.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
 namespace {
-
-constexpr int bar_px = 18, between_px = 6, most_bars = 40;
 
 QString ring_words(const geometry::Ring& ring, units::LengthUnit unit) {
     QStringList out;
@@ -54,6 +51,7 @@ StockSheet::StockSheet(Document& document) : SideSheet(document, "Stock and leng
     empty_ = panel_->words({}, false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
+    ends_ = panel_->words({}, false);
     fault_ = panel_->fault();
     auto* row = new QHBoxLayout;
     const auto quiet = [row](const QString& words) {
@@ -239,21 +237,46 @@ void StockSheet::add_length_fields(FieldList& fields) {
                  range::end_angle.most)
         .degrees("right end off square", l.right_deg, number(&L::right_deg), range::end_angle.least,
                  range::end_angle.most)
+        .choice("seen on its", static_cast<int>(l.ends_seen), {"wide side", "narrow side"},
+                by([](job::Job&, L& one, const QVariant& v) {
+                    one.ends_seen = static_cast<sheets::EndsSeen>(std::clamp(v.toInt(), 0, 1));
+                }))
+        .toggle("a moulding: lies only as drawn", l.as_drawn,
+                by([](job::Job&, L& one, const QVariant& v) { one.as_drawn = v.toBool(); }))
         .text("grade asked for", l.grade,
               by([](job::Job&, L& one, const QVariant& v) { one.grade = v.toString().toStdString(); }));
+}
+
+void StockSheet::say_ends() {
+    const auto& job = document_.job();
+    QString said;
+    if (shown_ == Shown::lengths && chosen_ < job.lengths.size()) {
+        const auto& l = job.lengths[chosen_];
+        const auto edge = [](double lean) { return lean > 0 ? "near" : "far"; };
+        if (l.left_deg != 0 || l.right_deg != 0) {
+            said = "Its long points: ";
+            if (l.left_deg != 0) said += QString("left on the %1 edge").arg(edge(l.left_deg));
+            if (l.left_deg != 0 && l.right_deg != 0) said += ", ";
+            if (l.right_deg != 0) said += QString("right on the %1 edge").arg(edge(l.right_deg));
+            said += ". Less than 0°: on the far one.";
+        }
+    }
+    ends_->setText(said);
+    ends_->setVisible(!said.isEmpty());
 }
 
 void StockSheet::say_plan() {
     const auto& results = document_.computed()->results;
     QStringList said;
     for (const auto& section : results.lengths) {
+        for (const auto& fault : section.faults) said << QString::fromStdString(fault);
         const auto& plan = *section.plan;
         double left = 0;
         for (const auto& bar : plan.bars) left += bar.left_mm;
-        said << QString("%1: %2 bars, %3 left%4")
+        said << QString("%1: %2, %3 left%4")
                     .arg(QString::fromStdString(units::in_unit(section.title, document_.unit())))
-                    .arg(plan.bars.size())
-                    .arg(document_.length(left), plan.proved ? "; none is cheaper" : "");
+                    .arg(plan.bars.size() == 1 ? "1 bar" : QString("%1 bars").arg(plan.bars.size()),
+                         document_.length(left), plan.proved ? "; none is cheaper" : "");
     }
     for (const auto& one : results.lengths_without_bar)
         said << QString("No bar holds %1: %2 x %3")
@@ -306,52 +329,8 @@ void StockSheet::refresh() {
         else add_length_fields(fields);
     }
     form_->show_fields(fields.take());
+    say_ends();
     say_plan();
-}
-
-BarPicture::BarPicture(Document& document) : document_(document) {
-    setAccessibleName("bars as they are cut");
-}
-
-QSize BarPicture::sizeHint() const {
-    int bars = 0;
-    for (const auto& section : document_.computed()->results.lengths)
-        bars += static_cast<int>(section.plan->bars.size());
-    return {300, std::min(bars, most_bars) * (bar_px + between_px) + between_px};
-}
-
-void BarPicture::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    const auto& c = theme().colours();
-    p.setFont(Theme::font(size::text_small));
-    double longest = 1;
-    const auto& lengths = document_.computed()->results.lengths;
-    for (const auto& section : lengths)
-        for (const auto& bar : section.problem->bars) longest = std::max(longest, bar.length_mm);
-    const double px_mm = (width() - 2.0) / longest;
-    int row = 0;
-    for (const auto& section : lengths)
-        for (const auto& bar : section.plan->bars) {
-            if (row >= most_bars) return;
-            const double y = between_px + row++ * (bar_px + between_px);
-            const QRectF whole(1, y, section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm * px_mm,
-                               bar_px);
-            p.fillRect(whole, QBrush(c.line, Qt::BDiagPattern));
-            double x = 1;
-            for (int part : bar.parts) {
-                const double mm = section.problem->parts[static_cast<std::size_t>(part)].length_mm;
-                const QRectF box(x, y, mm * px_mm, bar_px);
-                p.fillRect(box, c.wood);
-                p.setPen(c.ink);
-                p.drawRect(box);
-                const QString words = document_.length_number(mm);
-                if (p.fontMetrics().horizontalAdvance(words) + 4 < box.width())
-                    p.drawText(box, Qt::AlignCenter, words);
-                x += (mm + section.problem->kerf_mm) * px_mm;
-            }
-            p.setPen(c.ink);
-            p.drawRect(whole);
-        }
 }
 
 }  // namespace bevelsmith::app

@@ -21,29 +21,16 @@ class StockSheet : public SideSheet {
     void add_bar_fields(FieldList& fields);
     void add_length_fields(FieldList& fields);
     std::size_t count() const;
+    void say_ends();
     void say_plan();
     Shown shown_ = Shown::offcuts;
     std::size_t chosen_ = 0;
     QComboBox* which_;
     Form* form_;
     BarPicture* picture_;
-    QLabel *empty_, *plan_;
+    QLabel *empty_, *ends_, *plan_;
     FaultLine* fault_;
     QPushButton *another_, *gone_, *photo_, *drawing_;
-};
-
-/// Bars as they are cut, one under another.
-class BarPicture : public QWidget {
-    Q_OBJECT
-  public:
-    explicit BarPicture(Document& document);
-    QSize sizeHint() const override;
-
-  protected:
-    void paintEvent(QPaintEvent*) override;
-
-  private:
-    Document& document_;
 };
 
 }  // namespace bevelsmith::app

@@ -57,12 +57,10 @@ void FindingsSheet::add_row(const review::Finding& f) {
         if (!f.set_id.empty()) return void(emit wants_reading(f.set_id, f.reading));
         if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
         const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
-        emit wants_step(f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
-                        : fixing                                               ? "Fix"
-                        : f.check == "sheet too small" || f.check == "changed since it was cut" ||
-                                f.check == "no bar for a length"
-                            ? "Cut"
-                                                                               : "Pieces");
+        emit wants_step(review::is_of_cutting(f)                                 ? "Cut"
+                        : f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
+                        : fixing                                                 ? "Fix"
+                                                                                 : "Pieces");
     });
     connect(aside, &QPushButton::clicked, this, [this, f, reason] {
         if (f.set_aside) return take_up(f);
