@@ -341,6 +341,38 @@ TEST_CASE("parts cut out of one sheet come near to one sheet again", "[sheets]")
     }
 }
 
+TEST_CASE("straight sides come to lie flush with one another", "[sheets]") {
+    // Without places where they do these three came to 0.839 in the mean, with them to 0.869 (this program's own
+    // figures: a seed gives the same layout on every machine).
+    double sum = 0;
+    for (unsigned seed : {1U, 3U, 4U}) {
+        Problem p = problem_with(jigsaw(4, seed));
+        p.spacing_mm = p.edge_margin_mm = 0;
+        const Layout layout = nest(p, rounds(100, seed));
+        CHECK(violations(p, layout).empty());
+        sum += layout.utilisation;
+    }
+    CHECK(sum / 3 > 0.855);
+    // A body's sides are told by their angles, in every turn and turned over: long ones alone where it has them.
+    const Body a = make_body(geometry::oriented({{{0, 0}, {400, 0}, {400, 200}, {395, 205}, {0, 205}}, {}}));
+    REQUIRE(a.sides.size() == 4);
+    for (const Body& b : {a, turned(a, 0.7), mirrored(a)})
+        for (std::size_t k = 0; k < b.sides.size(); ++k) {
+            const Side& side = b.sides[k];
+            const Vec2 along = (side.to - side.from).normalized();
+            CHECK(std::cos(side.angle_rad) == Approx(along.x()).margin(1e-9));
+            CHECK(std::sin(side.angle_rad) == Approx(along.y()).margin(1e-9));
+            if (k > 0) CHECK(b.sides[k - 1].angle_rad <= side.angle_rad);
+            // Its inside is at the left.
+            const Vec2 inward = (side.from + side.to) / 2 + Vec2(-along.y(), along.x());
+            CHECK((b.box.centre() - inward).norm() < (b.box.centre() - (side.from + side.to) / 2).norm());
+        }
+    // Of a round one its chords.
+    geometry::Ring round;
+    for (int k = 0; k < 40; ++k) round.push_back(200 * Vec2(std::cos(k * M_PI / 20), std::sin(k * M_PI / 20)));
+    CHECK(make_body({round, {}}).sides.size() == 40);
+}
+
 TEST_CASE("problems that cannot be worked on are told of beforehand", "[sheets]") {
     CHECK(fault_of(problem_with({part("a", box(10, 10))})).empty());
     Problem crossed = problem_with({part("bow", {{{0, 0}, {100, 100}, {100, 0}, {0, 100}}, {}})});

@@ -86,6 +86,24 @@ void add_poles(Body& b, double area) {
     b.r.push_back(0.5F);
 }
 
+/// The sides along which others may lie, by their angles: long ones where these are most of the shape, else the
+/// chords of its curves as well.
+std::vector<Side> straight_sides(const Body& b) {
+    constexpr double long_share = 0.15, chord_share = 0.03, most_of_it = 0.6;
+    std::vector<Side> chords, long_ones;
+    double all = 0, in_long_ones = 0;
+    for (std::size_t k = 0; k < b.x0.size(); ++k) {
+        const Vec2 from(b.x0[k], b.y0[k]), to(b.x1[k], b.y1[k]), along = to - from;
+        const Side side{side_angle(std::atan2(along.y(), along.x())), from, to};
+        all += along.norm();
+        if (along.norm() > chord_share * b.diameter) chords.push_back(side);
+        if (along.norm() > long_share * b.diameter) long_ones.push_back(side), in_long_ones += along.norm();
+    }
+    auto& out = in_long_ones > most_of_it * all ? long_ones : chords;
+    std::ranges::sort(out, {}, &Side::angle_rad);
+    return out;
+}
+
 /// Whether a circle reaches into any of others, by more than touching.
 bool reaches_any(const float* cx, const float* cy, const float* r, std::size_t count, float x, float y, float own) {
     for (std::size_t k = 0; k < count; k += lanes) {
@@ -212,6 +230,7 @@ Body make_body(const geometry::Polygon& shape) {
     out.size = std::pow(std::max(hull, 1.0), 0.25);
     out.diameter = out.box.size().norm();
     out.least = std::min(out.box.width(), out.box.height());
+    out.sides = straight_sides(out);
     add_poles(out, std::abs(geometry::area_mm2(shape)));
     out.poles = out.r.size();
     for (float r : out.r) out.radii += r;
@@ -232,6 +251,7 @@ Body turned(const Body& body, double angle_rad) {
         }
     };
     turn(out.x0, out.y0), turn(out.x1, out.y1), turn(out.cx, out.cy);
+    out.sides = straight_sides(out);
     out.box = {Vec2::Constant(HUGE_VAL), Vec2::Constant(-HUGE_VAL)};
     for (std::size_t k = 0; k < out.x0.size(); ++k) {
         out.box.min = out.box.min.cwiseMin(Vec2(out.x0[k], out.y0[k]));
@@ -257,6 +277,7 @@ Body mirrored(const Body& body) {
         out.x0[k] = -body.x1[k], out.y0[k] = body.y1[k];
         out.x1[k] = -body.x0[k], out.y1[k] = body.y0[k];
     }
+    out.sides = straight_sides(out);
     for (float& x : out.cx) x = -x;
     out.box.min.x() = -body.box.max.x(), out.box.max.x() = -body.box.min.x();
     for (std::size_t k = 0; k < body.openings.size(); ++k) {

@@ -8,6 +8,18 @@
 
 namespace bevelsmith::sheets {
 
+/// A straight side of a shape, or a chord of a curved one, its inside at the left.
+struct Side {
+    double angle_rad = 0;  ///< as side_angle() has it
+    Vec2 from{0, 0}, to{0, 0};
+};
+/// One number an angle, from a little over -pi up: the step is not where sides along the sheet lie.
+inline double side_angle(double angle_rad) {
+    constexpr double begins = 0.1 - M_PI;
+    const double out = std::remainder(angle_rad, 2 * M_PI);
+    return out < begins ? out + 2 * M_PI : out;
+}
+
 /// A shape at one angle, ready to be moved about: its edges, and circles that lie within it ("poles", the largest
 /// first) and stand for its body.
 struct Body {
@@ -17,6 +29,7 @@ struct Body {
     std::size_t poles = 0;               ///< how many of these are there
     geometry::Box box;
     std::vector<geometry::Box> openings;  ///< boxes of its holes
+    std::vector<Side> sides;              ///< those along which others may lie flush, by their angles
     double size = 1;                      ///< fourth root of the hull's area (mm^1/2): larger shapes weigh more
     double diameter = 1;
     double least = 1;  ///< the shorter side of its box

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 #include "sheets/squeeze.h"
 
@@ -202,9 +203,78 @@ std::optional<Separation::Search::Spot> Separation::Search::spot_of(std::size_t 
     return out;
 }
 
-/// To where it overlaps least among places all over and near by, each in all its turns where these are few.
+namespace {
+
+/// A side of an item in one of its turns, and the angle of those that run the other way.
+struct OwnSide {
+    int turn = 0;
+    const Side* side = nullptr;
+    double against_rad = 0;
+};
+
+/// The sides of a body that run so, as nearly as another may lie along them.
+std::span<const Side> sides_at(double angle_rad, const Body& body) {
+    constexpr double parallel_rad = 0.005;
+    const auto from = std::ranges::lower_bound(body.sides, angle_rad - parallel_rad, {}, &Side::angle_rad);
+    auto to = from;
+    while (to != body.sides.end() && to->angle_rad <= angle_rad + parallel_rad) ++to;
+    return {from, to};
+}
+
+}  // namespace
+
+/// A body that lies somewhere, along whose sides others may lie.
+struct Separation::Search::Flush {
+    int sheet = 0;
+    const Body* body = nullptr;
+    Vec2 at{0, 0};
+};
+
+/// Places where a straight side of an item lies flush with one of another's, end to end: some, at random, of those
+/// that there are, which are not all looked for where there are many sides.
+std::vector<Separation::Search::Spot> Separation::Search::flush_spots(std::size_t i,
+                                                                      const std::vector<int>& turns_tried) {
+    constexpr std::size_t most = 24, most_looks = 320;
+    std::vector<Flush> others;
+    for (int sheet : active) {
+        for (const Body& block : room(state, sheet).blocks) others.push_back({sheet, &block, {0, 0}});
+        if (static_cast<std::size_t>(sheet) >= members.size()) continue;
+        for (std::size_t k : members[static_cast<std::size_t>(sheet)])
+            if (k != i) others.push_back({sheet, &body(k, state.spots[k]), state.spots[k].at});
+    }
+    std::vector<OwnSide> own;
+    for (int turn : turns_tried)
+        for (const Side& side : items[i].turns->body(turn).sides)
+            own.push_back({turn, &side, side_angle(side.angle_rad + M_PI)});
+    std::vector<Spot> out;
+    std::uint32_t seen = 0;
+    const auto add = [&](const Spot& spot) {
+        ++seen;
+        if (out.size() < most) out.push_back(spot);
+        else if (const std::size_t slot = random() % seen; slot < most) out[slot] = spot;
+    };
+    const std::size_t all = own.size() * others.size(), looks = std::min(all, most_looks);
+    for (std::size_t look = 0; look < looks; ++look) {
+        const std::size_t n = looks == all ? look : random() % all;
+        const auto& [turn, side, against] = own[n % own.size()];
+        const Flush& other = others[n / own.size()];
+        for (const Side& theirs : sides_at(against, *other.body)) {
+            add({other.sheet, turn, other.at + theirs.from - side->to});
+            add({other.sheet, turn, other.at + theirs.to - side->from});
+        }
+    }
+    std::erase_if(out, [&](Spot& spot) {
+        const Box within = range(state, spot.sheet, body(i, spot));
+        if (!empty(within)) spot.at = clamped(spot.at, within);
+        return empty(within);
+    });
+    return out;
+}
+
+/// To where it overlaps least among places all over, near by and flush with others, each in all its turns where these
+/// are few.
 void Separation::Search::move(std::size_t i) {
-    constexpr int all_over = 16, near_by = 8, few_turns = 4;
+    constexpr int all_over = 8, near_by = 4, few_turns = 4;
     constexpr std::size_t refined_ones = 3;
     struct Try {
         Spot spot;
@@ -229,6 +299,12 @@ void Separation::Search::move(std::size_t i) {
             const int turn = all_turns ? t : at.near_by && k % 2 ? state.spots[i].turn : own.random(random);
             if (const auto spot = spot_of(i, at, turn)) consider(*spot);
         }
+    }
+    if (tries.front().value > 0) {
+        std::vector<int> turns_tried(static_cast<std::size_t>(all_turns ? own.count() : few_turns));
+        for (std::size_t t = 0; t < turns_tried.size(); ++t)
+            turns_tried[t] = all_turns ? static_cast<int>(t) : t == 0 ? state.spots[i].turn : own.random(random);
+        for (const Spot& spot : flush_spots(i, turns_tried)) consider(spot);
     }
     Try best_try;
     for (Try& t : tries) {

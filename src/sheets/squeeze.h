@@ -235,6 +235,8 @@ struct Separation::Search {
     Sample sample(std::size_t i, int k, bool near_by);
     std::optional<Spot> spot_of(std::size_t i, const Sample& at, int turn);
     bool into_opening(Spot& spot, const Body& b);
+    struct Flush;
+    std::vector<Spot> flush_spots(std::size_t i, const std::vector<int>& turns_tried);
     Spot refined(std::size_t i, Spot spot, double& value, double from, double to);
     bool squeeze(const KeepGoing& keep_going);
     bool attempt(const KeepGoing& keep_going);
