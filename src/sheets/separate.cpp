@@ -234,7 +234,7 @@ struct Separation::Search::Flush {
 /// that there are, which are not all looked for where there are many sides.
 std::vector<Separation::Search::Spot> Separation::Search::flush_spots(std::size_t i,
                                                                       const std::vector<int>& turns_tried) {
-    constexpr std::size_t most = 24, most_looks = 320;
+    constexpr std::size_t most = 24, few_looks = 1000, at_random = 320;
     std::vector<Flush> others;
     for (int sheet : active) {
         for (const Body& block : room(state, sheet).blocks) others.push_back({sheet, &block, {0, 0}});
@@ -253,7 +253,7 @@ std::vector<Separation::Search::Spot> Separation::Search::flush_spots(std::size_
         if (out.size() < most) out.push_back(spot);
         else if (const std::size_t slot = random() % seen; slot < most) out[slot] = spot;
     };
-    const std::size_t all = own.size() * others.size(), looks = std::min(all, most_looks);
+    const std::size_t all = own.size() * others.size(), looks = all <= few_looks ? all : at_random;
     for (std::size_t look = 0; look < looks; ++look) {
         const std::size_t n = looks == all ? look : random() % all;
         const auto& [turn, side, against] = own[n % own.size()];
