@@ -36,8 +36,8 @@ class Pages {
         const auto line = [&](double down, const QString& words) {
             paper_.text({margin, margin + down, page_w - 2 * margin, 5}, 3, words);
         };
-        line(8, "Marks in " + text_of(std::string(units::symbol(job_.unit))) +
-                    " from the bar's left end, near edge towards you; cut outside them. Of two ends that meet, the "
+        line(8, "Marks (" + text_of(std::string(units::symbol(job_.unit))) +
+                    ") from the bar's left end, near edge towards you; cut outside them. Of two ends that meet, the "
                     "flatter first.");
         line(12.5,
              QString("Leans are off square: + with the long point on the near edge, %1 on the far one; on edge: "

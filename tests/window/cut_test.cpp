@@ -319,6 +319,14 @@ TEST_CASE("in inches every length of stock, lengths and cost is told in inches, 
     CHECK(w.document.job().lengths[0].length_mm == Approx(30.5 * 25.4));
     REQUIRE(w.settle());
     CHECK(says(w, "timber 1.57"));
+    // Ends that meet are told in inches, and nothing is said of bars when none is cut.
+    REQUIRE(w.fill("left end off square", "45"));
+    REQUIRE(w.fill("length over long points", "1"));
+    REQUIRE(w.settle());
+    CHECK(says(w, "it must be longer than 1.575 in"));
+    CHECK_FALSE(says(w, "0 bars"));
+    w.document.undo_stack().undo();
+    REQUIRE(w.settle());
     const auto before = w.document.job();
     for (const char* field : {"length over long points", "how many", "left end off square"}) {
         w.fill(field, "rhubarb");

@@ -118,7 +118,7 @@ const std::vector<PapersSheet::Written>& PapersSheet::written_as() const {
     static const std::vector<Written> sheet{{"DXF, outlines, openings and marks in layers", "dxf"},
                                             {"SVG at 1:1", "svg"}};
     static const std::vector<Written> job{{"Workbook (XLSX): cut list, shopping, lengths, saw cuts", "xlsx"},
-                                          {"Cut list, sheets, labels on A4 (PDF)", "pdf"},
+                                          {"Cut list, sheets, lengths, labels on A4 (PDF)", "pdf"},
                                           {"Cut list (CSV)", "csv"},
                                           {"Shopping list (CSV)", "csv"},
                                           {"Lengths from bars (CSV)", "csv"},

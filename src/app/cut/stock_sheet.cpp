@@ -269,8 +269,10 @@ void StockSheet::say_plan() {
     const auto& results = document_.computed()->results;
     QStringList said;
     for (const auto& section : results.lengths) {
-        for (const auto& fault : section.faults) said << QString::fromStdString(fault);
+        for (const auto& fault : section.faults)
+            said << QString::fromStdString(units::in_unit(fault, document_.unit()));
         const auto& plan = *section.plan;
+        if (plan.bars.empty()) continue;
         double left = 0;
         for (const auto& bar : plan.bars) left += bar.left_mm;
         said << QString("%1: %2, %3 left%4")
