@@ -16,6 +16,7 @@
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/length_plan.h"
+#include "job/sheet_count.h"
 #include "job/shopping.h"
 #include "review/review.h"
 #include "support/foreign_dxf.h"
@@ -225,7 +226,68 @@ TEST_CASE("the shopping list: what the layouts need, less what is there, with a 
     CHECK(job::shopping_list(shop.full, shop.results)[0].to_buy == 0);
     shop.job.cutting.reserve_percent = 50;
     shop.compute();
-    CHECK(job::shopping_list(shop.full, shop.results)[0].to_buy == std::ceil(1.5 * sheets) - sheets);
+    list = job::shopping_list(shop.full, shop.results);
+    // The reserve is a line of its own.
+    CHECK(list[0].to_buy == 0);
+    REQUIRE(list.size() >= 2);
+    CHECK(list[1].is_reserve);
+    CHECK(list[1].what.find("reserve of 50 %") != std::string::npos);
+    CHECK(list[1].to_buy == std::ceil(1.5 * sheets) - sheets);
+}
+
+TEST_CASE("offcuts are not counted as sheets", "[cutting]") {
+    Shop shop;
+    const auto before = job::sheet_count(shop.sheets());
+    CHECK(before.offcuts == 0);
+    CHECK(before.sheets == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
+    job::JobOffcut offcut;
+    offcut.id = "O1", offcut.name = "left over", offcut.material_id = shop.job.materials[0].id;
+    offcut.shape.outer = geometry::rectangle({{0, 0}, {2400, 1200}});
+    shop.job.offcuts.push_back(offcut);
+    shop.compute();
+    const auto now = job::sheet_count(shop.sheets());
+    CHECK(now.offcuts == 1);
+    CHECK(now.sheets + now.offcuts == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
+    CHECK(job::in_words({2, 1}) == "2 sheets, 1 offcut");
+    CHECK(job::in_words({1, 0}) == "1 sheet");
+    CHECK(job::in_words({0, 3}) == "3 offcuts");
+}
+
+TEST_CASE("a sheet that is not cut after all: layout, pins, states and stock are as they were", "[cutting]") {
+    Shop shop;
+    shop.job.materials[0].sheets_in_stock = 9;
+    // Every second part pinned, pieces in different states.
+    auto lock = job::lock_layout(shop.sheets(), *shop.sheets().layout);
+    for (std::size_t k = 0; k < lock.placements.size(); k += 2) lock.placements[k].pinned = true;
+    job::use_layout(shop.job, lock);
+    shop.job.layouts.push_back(lock);
+    shop.job.layouts.back().in_use = false, shop.job.layouts.back().name = "beside";
+    shop.job.pieces[0].stage = "planned";
+    if (shop.job.pieces.size() > 1) shop.job.pieces[1].stage = "measured";
+    shop.compute();
+    const auto sorted = [](job::Job job) {
+        for (auto& l : job.layouts)
+            std::sort(l.placements.begin(), l.placements.end(),
+                      [](const auto& a, const auto& b) { return a.part_id < b.part_id; });
+        return job;
+    };
+    const job::Job before = sorted(shop.job);
+    const int sheets = static_cast<int>(shop.sheets().layout->sheet_stock.size());
+    for (int s = 0; s < sheets; ++s) {
+        INFO("sheet " << s);
+        job::Job job = shop.job;
+        const auto id = job::mark_cut(job, shop.sheets(), s);
+        REQUIRE_FALSE(id.empty());
+        // Kept through the file.
+        const auto read = job::job_from_text(job::job_to_text(job));
+        REQUIRE(read.ok());
+        job = *read;
+        REQUIRE(job::mark_not_cut(job, id));
+        CHECK(sorted(job).layouts == before.layouts);
+        CHECK(job.pieces == before.pieces);
+        CHECK(job.materials == before.materials);
+        CHECK(job.cut_sheets.empty());
+    }
 }
 
 TEST_CASE("lippings become lengths of the smallest bar that holds them, others are told", "[cutting]") {

@@ -103,7 +103,8 @@ TEST_CASE("a DXF read back by dxflib's parser has both faces in their layers, to
     CHECK(farthest(reader.rings["INNER_A"][0], d.face_a.holes[0]) < 0.01);
     CHECK(farthest(reader.rings["OUTER_B"][0], d.face_b.outer) < 0.01);
     CHECK(reader.lines["MARK"] == static_cast<int>(d.ticks.size() + d.joint_lines.size()));
-    CHECK(reader.texts.size() == d.ticks.size() + 1);  // and its id
+    // Bevels, joints, edges, and its id.
+    CHECK(reader.texts.size() == d.ticks.size() + d.joint_lines.size() + d.notes.size() + 1);
 }
 
 TEST_CASE("a DXF read by ezdxf has no errors and both faces' areas", "[exchange]") {

@@ -188,15 +188,15 @@ TEST_CASE("JSON that is no job is refused in our own words", "[hostile]") {
 TEST_CASE("the largest set of readings that is accepted is computed in time", "[hostile]") {
     const Ran ran = run("report " + corpus() + "/readings-99000.job.json");
     INFO(ran.err);
-    CHECK((ran.code == 0 || ran.err.find("takes longer than 10 s") != std::string::npos));
+    CHECK((ran.code == 0 || ran.err.find("takes longer than 30 s") != std::string::npos));
 #ifndef __SANITIZE_ADDRESS__
-    CHECK(ran.seconds < 12);
+    CHECK(ran.processor_seconds < 32);
 #endif
 }
 
 // Under a sanitizer everything takes longer, and the command line's bounds are wider (cli/guard).
 #ifndef __SANITIZE_ADDRESS__
-TEST_CASE("a command that would take longer than ten seconds refuses, says so and ends", "[hostile]") {
+TEST_CASE("a command that would take longer than its processor time refuses, says at what, and ends", "[hostile]") {
     job::Job job = jobs::tube_job();
     // Fifty openings in each of four hundred pieces: accepted one by one, too much together.
     job::JobPiece piece = job.pieces[0];
@@ -215,11 +215,13 @@ TEST_CASE("a command that would take longer than ten seconds refuses, says so an
     }
     const jobs::Folder folder;
     REQUIRE(job::save_job(job, folder.file("much.job.json")).ok());
-    const Ran ran = run("check " + folder.file("much.job.json"));
+    const Ran ran = run("--limit 5 check " + folder.file("much.job.json"));
     INFO(ran.err);
-    CHECK(ran.seconds < 11.5);
+    CHECK(ran.processor_seconds < 6.5);
     CHECK(ran.code == 2);
-    CHECK(ran.err.find("much.job.json:1: computing its results takes longer than 10 s") != std::string::npos);
+    CHECK(ran.err.find("takes longer than 5 s of processor time") != std::string::npos);
+    CHECK(ran.err.find("much.job.json:1: computing the outline of '") != std::string::npos);
+    CHECK(ran.err.find("--limit") != std::string::npos);
 }
 #endif
 
@@ -449,4 +451,50 @@ TEST_CASE("a value out of range names file, line, path, value and range", "[host
     check_refused("validate " + path, path, 1, "\"name\" is missing");
     jobs::write(path, "{\n \"bevelsmith\": 1, \"name\": \"x\",\n \"unit\": \"ell\"}\n");
     check_refused("validate " + path, path, 3, "one of \"mm\", \"cm\"");
+}
+
+TEST_CASE("rows of holes have a limit on their number, whatever their ranges allow one by one", "[hostile]") {
+    const auto job = with_piece([](job::JobPiece& p) {
+        for (int k = 0; k < 20; ++k) {
+            piece::HoleRow row;
+            row.left_mm = -400, row.bottom_mm = -800, row.width_mm = 800, row.height_mm = 500;
+            row.diameter_mm = 2, row.wanted_cm2 = 400;
+            p.rows.push_back(row);
+        }
+    });
+    const std::string fault = outline_fault(job);
+    CHECK(fault.find("holes, and 500 are the most") != std::string::npos);
+    const auto many = with_piece([](job::JobPiece& p) {
+        for (int k = 0; k < 4; ++k) {
+            piece::HoleRow row;
+            row.left_mm = -400, row.bottom_mm = -800 + 100 * k, row.width_mm = 800, row.height_mm = 90;
+            row.diameter_mm = 8, row.wanted_cm2 = 80;
+            p.rows.push_back(row);
+        }
+    });
+    CHECK(outline_fault(many).find("500") != std::string::npos);
+}
+
+TEST_CASE("a part pinned on the ten thousandth sheet makes no ten thousand sheets", "[hostile]") {
+    job::Job job = jobs::tube_job();
+    job::Pipeline pipeline;
+    const auto before = pipeline.compute(job);
+    REQUIRE(before.sheets.size() == 1);
+    auto lock = job::lock_layout(before.sheets[0], *before.sheets[0].layout);
+    lock.placements[0].sheet = 9998, lock.placements[0].pinned = true;
+    job::use_layout(job, lock);
+    const auto after = pipeline.compute(job);
+    CHECK(after.sheets[0].layout->sheet_stock.size() <= after.sheets[0].problem->parts.size());
+    CHECK(after.sheets[0].broken_lock.find("9999") != std::string::npos);
+}
+
+TEST_CASE("sixty thousand names in an object are refused at once, with their line", "[hostile]") {
+    std::string text = job::job_to_text(jobs::tube_job());
+    std::string more;
+    for (int k = 0; k < 60'000; ++k) more += "\n\"unknown " + std::to_string(k) + "\": 1,";
+    text.insert(text.find('{') + 1, more);
+    const auto read = job::job_from_text(text);
+    REQUIRE_FALSE(read.ok());
+    CHECK(read.error().message.find("more than 20000 names") != std::string::npos);
+    CHECK(read.error().line > 20'000);
 }

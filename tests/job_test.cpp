@@ -56,6 +56,9 @@ TEST_CASE("a job written and read again is equal, to the last bit", "[job]") {
                        {geometry::rectangle({{0, 0}, {2440, 1220}}), {}},
                        {{"B9", "gone", 90, 1, 2, true, {{{0, 0}, {30, 0}, {0, 40}}, {}}}},
                        true,
+                       "O9",
+                       {{"other", false, 2, "O9", {{"B9", 2, 90, 1, 2, true, true}}}},
+                       {{"B9", "planned"}},
                        {}}};
     job::JobBar bar;
     bar.id = "b1", bar.name = "ash", bar.price = 9.5, bar.count = 4, bar.grade = "clear";
@@ -65,7 +68,7 @@ TEST_CASE("a job written and read again is equal, to the last bit", "[job]") {
     job.choices = {{"M1", "painted", "ply18", 1, 22, 1.1, 4, 26, 9, 0.1, 2, 0.1, 0.5, 0.2, {}}};
     job.materials[0].price = 88.5, job.materials[0].nominal_mm = 18, job.materials[0].modulus_mpa = 7500;
     job.cutting.tool = job::Tool::router, job.cutting.least_offcut_mm = 90, job.cutting.guillotine = true;
-    job.set_aside.push_back({"missing limber notch", "S1", "it stands above the bilge", {}});
+    job.set_aside.push_back({"missing limber notch", "S1", "it stands above the bilge", "No limber notch", {}});
     job.unit = units::LengthUnit::feet_inches;
     job.fixing_rules.glass.kind = stock::GlassKind::woven;
     const auto back = job_from_text(job_to_text(job));

@@ -217,12 +217,30 @@ TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") 
     auto job = sound_job();
     job.pieces[0].limbers.clear();
     job.pieces[0].openings[0].radius_mm = 5;
-    job.set_aside.push_back({"opening corner too sharp", "B1", "a moulding covers it", {}});
+    job.set_aside.push_back({"opening corner too sharp", "B1", "a moulding covers it", {}, {}});
     const auto findings = found(job);
     REQUIRE(findings.size() == 2);
     CHECK(findings[0].check == "missing limber notch");
     CHECK(findings[1].set_aside);
     CHECK(findings[1].reason == "a moulding covers it");
+}
+
+TEST_CASE("one finding set aside leaves its like alone, and stays set aside when its figures change", "[review]") {
+    auto job = sound_job();
+    job.pieces[0].limbers.clear();
+    const auto before = found(job);
+    const auto* limber = find(before, "missing limber notch");
+    REQUIRE(limber);
+    CHECK_FALSE(limber->about.empty());
+    CHECK(limber->about.find_first_of("0123456789") == std::string::npos);
+    job.set_aside.push_back({limber->check, limber->piece_id, "dry there", limber->about, {}});
+    CHECK(find(found(job), "missing limber notch")->set_aside);
+    // Another of the same check and piece is another finding.
+    job.set_aside.back().about = "something else";
+    CHECK_FALSE(find(found(job), "missing limber notch")->set_aside);
+    // As files of before have it, of no one in particular.
+    job.set_aside.back().about.clear();
+    CHECK(find(found(job), "missing limber notch")->set_aside);
 }
 
 TEST_CASE("findings stand worst first", "[review]") {

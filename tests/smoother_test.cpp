@@ -162,7 +162,8 @@ TEST_CASE("a reading's predicted variance is that of the dense inverse", "[smoot
 }
 
 TEST_CASE("what the smoothing's own uncertainty adds is what an integration over it finds", "[smoother]") {
-    // The law of total variance: over a grid of smoothings, each weighed by its likelihood, the heights vary by so much.
+    // The law of total variance: over a grid of smoothings, each weighed by its likelihood, the heights vary by so
+    // much.
     const ChartData data = noisy(60, 6);
     const Smoother smoother = smoother_of(data);
     const auto found = smoother.search();

@@ -5,6 +5,7 @@
 #include <limits>
 #include <random>
 
+#include "units/places.h"
 #include "units/quantity.h"
 
 using namespace bevelsmith::units;
@@ -186,4 +187,54 @@ TEST_CASE("lengths and masses agree with GNU units", "[units]") {
     };
     for (const Case& c : lengths) CHECK(mm(c.ours) == Approx(theirs(c)).epsilon(1e-12));
     for (const Case& c : masses) CHECK(*parse_mass_kg(c.ours) == Approx(theirs(c)).epsilon(1e-12));
+}
+
+TEST_CASE("a field in fractions shows the nearest one with a shade, never decimals, and is read back near it",
+          "[units]") {
+    using U = LengthUnit;
+    CHECK(format_length_field(3, U::inch_sixteenths) == "1/8- in");
+    CHECK(format_length_field(830.8, U::inch_sixteenths) == "32 11/16+ in");
+    CHECK(format_length_field(12.5 * 25.4, U::inch_sixteenths) == "12 1/2 in");
+    CHECK(format_length_field(-12.5 * 25.4, U::inch_sixteenths) == "-12 1/2 in");
+    for (double mm : {3.0, 830.8, 19.05, 1000.0, -77.7, 0.4})
+        for (U unit : {U::inch_sixteenths, U::inch_thirty_seconds, U::feet_inches}) {
+            const auto text = format_length_field(mm, unit);
+            INFO(text);
+            CHECK(text.find('.') == std::string::npos);
+            const auto back = parse_length_mm(text, unit);
+            REQUIRE(back.ok());
+            CHECK(std::abs(*back - mm) < 25.4 / marks_to_the_inch(unit) / 2);
+        }
+    CHECK(*parse_length_mm("12 1/2+", U::inch_sixteenths) == Approx((12.5 + 0.375 / 16) * 25.4));
+    CHECK(*parse_length_mm("12 1/2-", U::inch_sixteenths) == Approx((12.5 - 0.375 / 16) * 25.4));
+    // In millimetres a sign at the end says nothing.
+    CHECK_FALSE(parse_length_mm("12+", U::millimetre).ok());
+    CHECK(*parse_length_mm("2+3/16 in", U::inch_sixteenths) == Approx((2 + 3.0 / 16) * 25.4));
+}
+
+TEST_CASE("a figure of a list that stands as it was shown keeps its value to the last digit", "[units]") {
+    const std::vector<double> shown{830.8, 3.0};
+    CHECK(*parse_listed_mm(" 32 11/16+ in ", LengthUnit::inch_sixteenths, shown) == 830.8);
+    CHECK(*parse_listed_mm("32 in", LengthUnit::inch_sixteenths, shown) == 32 * 25.4);
+}
+
+TEST_CASE("places are typed and told by the boat's ways, never by a minus to port", "[units]") {
+    using U = LengthUnit;
+    CHECK(*parse_length_mm("30 1/4 stbd", U::inch_sixteenths) == Approx(-30.25 * 25.4));
+    CHECK(*parse_length_mm("30 1/4 in starboard", U::inch_sixteenths) == Approx(-30.25 * 25.4));
+    CHECK(*parse_length_mm("768 to port") == 768);
+    CHECK(*parse_length_mm("2*18+3 mm aft") == -39);
+    CHECK(*parse_length_mm("12 down") == -12);
+    CHECK_FALSE(parse_length_mm("-30 stbd").ok());
+    CHECK_FALSE(parse_length_mm("stbd").ok());
+    CHECK(format_place_field(-768.35, Way::port, U::inch_sixteenths) == "30 1/4 in stbd");
+    CHECK(format_place_field(768.35, Way::port, U::inch_sixteenths) == "30 1/4 in port");
+    CHECK(format_place_field(0, Way::port, U::millimetre) == "0.0 mm");
+    CHECK(format_place_field(-120, Way::fwd, U::millimetre) == "120.0 mm aft");
+    for (double mm : {-768.35, 12.0, 0.0})
+        for (Way way : {Way::none, Way::fwd, Way::port, Way::up})
+            CHECK(*parse_length_mm(format_place_field(mm, way, U::millimetre)) == Approx(mm).margin(1e-3));
+    CHECK(place_in_words(-768.35, Axis::port, U::inch_sixteenths) == "30 1/4 in to starboard");
+    CHECK(place_in_words(0, Axis::port, U::millimetre) == "on the centre line");
+    CHECK(place_in_words(-20, Axis::up, U::millimetre) == "20.0 mm under the datum");
 }

@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QStyleFactory>
+#include <clocale>
 #include <new>
 
 #include "app/look/theme.h"
@@ -36,6 +37,8 @@ void name_program() {
 void set_up(QApplication& application) {
     init_resources();
     name_program();
+    // The application takes up the person's locale; figures in files and in what is computed have a point.
+    std::setlocale(LC_NUMERIC, "C");
     application.setApplicationDisplayName("Bevelsmith");
     application.setStyle(QStyleFactory::create("Fusion"));
     application.setFont(Theme::font(size::text));

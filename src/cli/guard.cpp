@@ -6,6 +6,7 @@
 #include <atomic>
 #include <chrono>
 #include <cstdio>
+#include <ctime>
 #include <fstream>
 #include <utility>
 
@@ -13,7 +14,29 @@ namespace bevelsmith::cli {
 namespace {
 
 std::atomic<bool> guarded = false;
-std::atomic<const char*> stage = "the file";
+
+/// What is being computed; told by whichever thread does it.
+class Stage {
+  public:
+    void set(std::string what) {
+        const std::lock_guard lock(mutex_);
+        what_ = std::move(what);
+    }
+    std::string get() {
+        const std::lock_guard lock(mutex_);
+        return what_;
+    }
+
+  private:
+    std::mutex mutex_;
+    std::string what_ = "the file";
+} stage;
+
+double processor_seconds() {
+    timespec now{};
+    ::clock_gettime(CLOCK_PROCESS_CPUTIME_ID, &now);
+    return static_cast<double>(now.tv_sec) + 1e-9 * static_cast<double>(now.tv_nsec);
+}
 
 std::size_t resident_bytes() {
     std::ifstream in("/proc/self/statm");
@@ -26,12 +49,12 @@ std::size_t resident_bytes() {
 
 Guard::Guard(std::string file, const Bounds& bounds) : file_(std::move(file)), bounds_(bounds) {
     outer_ = !guarded.exchange(true);
-    if (outer_) stage = "the file";
+    if (outer_) stage.set("the file");
     if (outer_) thread_ = std::thread([this] { watch(); });
 }
 
-void Guard::at(const char* what) {
-    stage = what;
+void Guard::at(const std::string& what) {
+    stage.set(what);
 }
 
 Guard::~Guard() {
@@ -47,21 +70,19 @@ Guard::~Guard() {
 
 void Guard::watch() {
     using namespace std::chrono;
-    // A little less than promised: the process has to start and end as well.
-    const auto end =
-        steady_clock::now() + duration_cast<steady_clock::duration>(duration<double>(bounds_.seconds * 0.97));
+    const double end = processor_seconds() + bounds_.seconds;
     std::unique_lock lock(mutex_);
     while (!done_.wait_for(lock, milliseconds(20), [this] { return finished_; })) {
-        if (steady_clock::now() >= end)
-            refuse(
-                fmt::format("computing {} takes longer than {:.0f} s. Split it into smaller ones: fewer pieces, "
-                            "openings or readings",
-                            stage.load(), bounds_.seconds));
+        if (processor_seconds() >= end)
+            refuse(fmt::format(
+                "computing {} takes longer than {:.0f} s of processor time. Split the job into smaller ones "
+                "(fewer pieces, openings or readings), or raise the limit: --limit SECONDS",
+                stage.get(), bounds_.seconds));
         if (resident_bytes() > bounds_.bytes)
             refuse(
                 fmt::format("computing {} takes more than {} MB of memory. Split it into smaller ones, or thin "
                             "scans",
-                            stage.load(), bounds_.bytes >> 20));
+                            stage.get(), bounds_.bytes >> 20));
     }
 }
 

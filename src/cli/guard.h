@@ -10,11 +10,11 @@
 namespace bevelsmith::cli {
 
 struct Bounds {
-    double seconds = 10;
+    double seconds = 30;              ///< of processor time: a busy machine makes no job too large
     std::size_t bytes = 1000u << 20;  ///< of resident memory
 };
 
-/// While it lives, a thread watches the clock and the process's memory. Beyond a bound it prints
+/// While it lives, a thread watches the processor time and the memory of the process. Beyond a bound it prints
 /// `file:1: reason` on the standard error and ends the process with 2: a command has nothing to lose, and files are
 /// written whole or not at all. The inner guard of two does nothing.
 class Guard {
@@ -24,8 +24,8 @@ class Guard {
     Guard(const Guard&) = delete;
     Guard& operator=(const Guard&) = delete;
 
-    /// What is being computed, for the message.
-    static void at(const char* stage);
+    /// What is being computed, for the message. From any thread.
+    static void at(const std::string& stage);
 
   private:
     void watch();

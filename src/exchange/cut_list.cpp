@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exchange/plain_text.h"
 #include "job/cut_sheets.h"
 #include "job/in_full.h"
 #include "job/shopping.h"
@@ -31,6 +32,7 @@ std::string edges_in_words(const job::JobPiece& piece) {
     for (const auto& e : piece.edges) {
         std::vector<std::string> more;
         if (e.gap_mm > 0) more.push_back(fmt::format("gap {:.1f}", e.gap_mm));
+        if (e.covering_mm > 0) more.push_back(fmt::format("covering {:.1f}", e.covering_mm));
         if (e.lipping_mm > 0) more.push_back(fmt::format("lipping {:.1f}", e.lipping_mm));
         if (e.leave_on_mm > 0) more.push_back(fmt::format("leave on {:.1f}", e.leave_on_mm));
         if (e.overhang_mm > 0) more.push_back(fmt::format("overhang {:.1f}", e.overhang_mm));
@@ -54,19 +56,6 @@ std::string tilt_note(double tilt_deg) {
     return {};
 }
 
-std::string csv_cell(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
-std::string csv_line(const std::vector<std::string>& cells) {
-    std::string out;
-    for (std::size_t k = 0; k < cells.size(); ++k) out += (k ? "," : "") + csv_cell(cells[k]);
-    return out + "\n";
-}
-
 }  // namespace
 
 std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
@@ -84,10 +73,10 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.unit = unit ? unit->name : piece.place;
             row.kind = piece.kind, row.hand = hand_of(*shape), row.material = material->name;
             row.thickness_mm = shape->thickness_mm, row.quantity = piece.copies;
-            const bool whole = shape->parts.size() == 1;
+            const bool differs = shape->cut_differs();
             const Vec2 finished =
-                size_along_grain(whole ? shape->face_a : part.face_a, piece.grain_deg)
-                    .cwiseMax(size_along_grain(whole ? shape->face_b : part.face_b, piece.grain_deg));
+                size_along_grain(differs ? part.finished_a : part.face_a, piece.grain_deg)
+                    .cwiseMax(size_along_grain(differs ? part.finished_b : part.face_b, piece.grain_deg));
             const Vec2 sheet = size_along_grain(part.larger, piece.grain_deg);
             row.finished_along_mm = finished.x(), row.finished_across_mm = finished.y();
             row.sheet_along_mm = sheet.x(), row.sheet_across_mm = sheet.y();
@@ -205,8 +194,8 @@ std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
 std::string shopping_csv(const job::Job& job, const job::Results& results) {
     std::string out = csv_line({"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
     for (const auto& line : job::shopping_list(job, results))
-        out += csv_line({line.what, line.of_what, fmt::format("{:.4g}", line.needed),
-                         fmt::format("{:.4g}", line.in_stock), fmt::format("{:.4g}", line.to_buy),
+        out += csv_line({line.what, line.of_what, fmt::format("{:.6g}", line.needed),
+                         fmt::format("{:.0f}", line.in_stock), fmt::format("{:.0f}", line.to_buy),
                          fmt::format("{:.2f}", line.price), fmt::format("{:.2f}", line.sum()), job.costs.currency});
     return out;
 }

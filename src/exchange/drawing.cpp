@@ -5,18 +5,28 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exchange/plain_text.h"
 #include "job/file_io.h"
+#include "piece/features.h"
+#include "piece/hole_rows.h"
+#include "piece/joints.h"
 #include "piece/relief.h"
-#include "units/quantity.h"
+#include "units/figures.h"
+#include "units/places.h"
 
 namespace bevelsmith::exchange {
 namespace {
 
+double distance_to_ring_mm(const Vec2& p, const geometry::Ring& ring) {
+    double out = HUGE_VAL;
+    for (std::size_t i = 0; i < ring.size(); ++i)
+        out = std::min(out, geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]));
+    return out;
+}
+
 bool on_ring(const Vec2& p, const geometry::Ring& ring) {
     constexpr double on_mm = 0.01;
-    for (std::size_t i = 0; i < ring.size(); ++i)
-        if (geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]) < on_mm) return true;
-    return false;
+    return distance_to_ring_mm(p, ring) < on_mm;
 }
 
 bool on_rim(const Vec2& p, const geometry::Polygon& face) {
@@ -27,7 +37,7 @@ bool on_rim(const Vec2& p, const geometry::Polygon& face) {
 /// Marks of the piece that lie on this part's outline.
 std::vector<piece::EdgeMark> marks_on(const piece::Outline& outline, const geometry::Polygon& face_a) {
     std::vector<piece::EdgeMark> out;
-    for (const auto& mark : outline.marks)
+    for (const auto& mark : outline.cut_marks())
         if (mark.kept && on_ring(mark.a, face_a.outer)) out.push_back(mark);
     return out;
 }
@@ -60,11 +70,14 @@ Vec2 outward_at(const std::vector<piece::EdgeMark>& marks, std::size_t i) {
     return along.norm() > 1e-9 ? Vec2(along.y(), -along.x()) / along.norm() : Vec2(0, -1);
 }
 
-void add_edge_marks(Drawing& d, std::vector<piece::EdgeMark> marks, const Vec2& corner, double step_mm) {
-    for (auto& m : marks) m.a -= corner, m.b -= corner;
+void add_ticks(Drawing& d, const std::vector<piece::EdgeMark>& marks, const Vec2& corner) {
     every(marks, tick_spacing_mm, [&](std::size_t i) {
-        d.ticks.push_back({marks[i].a, outward_at(marks, i), units::degrees(marks[i].bevel_rad)});
+        d.ticks.push_back({marks[i].a - corner, outward_at(marks, i), units::degrees(marks[i].bevel_rad)});
     });
+}
+
+void add_tables(Drawing& d, std::vector<piece::EdgeMark> marks, const Vec2& corner, double step_mm) {
+    for (auto& m : marks) m.a -= corner, m.b -= corner;
     every(marks, step_mm, [&](std::size_t i) {
         const auto& m = marks[i];
         d.rows.push_back(
@@ -81,8 +94,8 @@ void add_slot_ticks(Drawing& d, const piece::Outline& outline, const geometry::P
         if (std::abs(bevel_rad) < square_rad || along.norm() < 1 || !on_rim(middle, face_a)) return;
         d.ticks.push_back({middle - corner, Vec2(along.y(), -along.x()).normalized(), units::degrees(bevel_rad)});
     };
-    const auto& ring = outline.face_a.outer;
-    for (const auto& edge : outline.edges_a)
+    const auto& ring = outline.sheet_a.outer;
+    for (const auto& edge : outline.cut_edges())
         if (edge.source == piece::EdgeSource::crossing)
             tick(ring[static_cast<std::size_t>(edge.first)], ring[static_cast<std::size_t>(edge.last)],
                  edge.bevel_rad);
@@ -111,9 +124,168 @@ void add_joints(Drawing& d, const piece::Outline& outline, const Vec2& corner) {
         const double at = j.at_mm - (j.upright ? corner.x() : corner.y());
         const double reach = j.upright ? d.box.width() : d.box.height();
         if (at <= 0 || at >= reach) continue;
-        d.joint_lines.emplace_back(j.upright ? Vec2(at, 0) : Vec2(0, at),
-                                   j.upright ? Vec2(at, d.box.height()) : Vec2(d.box.width(), at));
+        d.joint_lines.push_back({j.upright ? Vec2(at, 0) : Vec2(0, at),
+                                 j.upright ? Vec2(at, d.box.height()) : Vec2(d.box.width(), at),
+                                 piece::joint_word(j.kind), j.upright, at});
     }
+}
+
+/// Which edge of the outline that is cut a place lies on, its name and bevel there.
+class EdgeFinder {
+  public:
+    EdgeFinder(const job::JobPiece& piece, const piece::Outline& outline) : piece_(piece), outline_(outline) {}
+
+    EdgeThere at(const Vec2& p) const {
+        const auto& ring = outline_.sheet_a.outer;
+        const piece::Edge* nearest = nullptr;
+        double best = HUGE_VAL;
+        for (const auto& edge : outline_.cut_edges()) {
+            int i = edge.first;
+            do {
+                const int next = (i + 1) % static_cast<int>(ring.size());
+                const double off = geometry::distance_to_segment_mm(p, ring[static_cast<std::size_t>(i)],
+                                                                    ring[static_cast<std::size_t>(next)]);
+                if (off < best) best = off, nearest = &edge;
+                i = next;
+            } while (i != edge.last);
+        }
+        if (best > on_edge_mm) {
+            // Not on face A: within the panel, or on its face B, behind the nearest edge.
+            const EdgeThere there = within(p);
+            constexpr double behind = 4;
+            if (!there.name.empty() || best > behind * outline_.thickness_mm) return there;
+        }
+        const bool scribed = nearest->source == piece::EdgeSource::scribed;
+        return {nearest->name, units::degrees(scribed ? mark_bevel(p) : nearest->bevel_rad)};
+    }
+
+  private:
+    static constexpr double on_edge_mm = 1;
+
+    /// Not on the outline: a slot's wall, an opening's edge, or where a joint divides the piece.
+    EdgeThere within(const Vec2& p) const {
+        for (const auto& wall : outline_.slot_walls)
+            if (geometry::distance_to_segment_mm(p, wall.from, wall.to) < on_edge_mm)
+                return {"slot for " + wall.name, units::degrees(wall.bevel_rad)};
+        for (const auto& j : outline_.joints) {
+            const auto [lower, upper] = piece::reach_past_mm(j, outline_.thickness_mm);
+            const double off = std::abs((j.upright ? p.x() : p.y()) - j.at_mm);
+            if (off < std::max(lower, upper) + on_edge_mm) return {piece::joint_word(j.kind), 0};
+        }
+        for (const auto& o : piece_.openings)
+            if (distance_to_ring_mm(p, piece::opening_shape(o).outer) < on_edge_mm) return {o.name, 0};
+        return {};
+    }
+    double mark_bevel(const Vec2& p) const {
+        const piece::EdgeMark* best = nullptr;
+        for (const auto& m : outline_.cut_marks())
+            if (m.kept && (!best || (m.a - p).squaredNorm() < (best->a - p).squaredNorm())) best = &m;
+        return best ? best->bevel_rad : 0;
+    }
+
+    const job::JobPiece& piece_;
+    const piece::Outline& outline_;
+};
+
+/// At the middle of each edge's longest stretch that this part has.
+void add_notes(Drawing& d, const job::JobPiece& piece, const piece::Outline& outline, const geometry::Polygon& face_a,
+               const Vec2& corner) {
+    const auto& ring = outline.sheet_a.outer;
+    const int n = static_cast<int>(ring.size());
+    std::vector<double> longest(piece.edges.size(), 0);
+    std::vector<EdgeNote> notes(piece.edges.size());
+    for (const auto& edge : outline.cut_edges()) {
+        const bool own = edge.source == piece::EdgeSource::scribed || edge.source == piece::EdgeSource::straight ||
+                         edge.source == piece::EdgeSource::free;
+        if (!own || edge.spec < 0 || edge.length_mm <= longest[static_cast<std::size_t>(edge.spec)]) continue;
+        // Its middle by length, and the way out there.
+        double left = edge.length_mm / 2;
+        int i = edge.first;
+        const auto at = [&](int k) -> const Vec2& { return ring[static_cast<std::size_t>((k + n) % n)]; };
+        while (left > (at(i + 1) - at(i)).norm() && (i + 1) % n != edge.last)
+            left -= (at(i + 1) - at(i)).norm(), i = (i + 1) % n;
+        const Vec2 along = (at(i + 1) - at(i)).normalized();
+        const Vec2 middle = at(i) + left * along;
+        if (!on_ring(middle, face_a.outer)) continue;
+        const auto k = static_cast<std::size_t>(edge.spec);
+        const auto& e = piece.edges[k];
+        longest[k] = edge.length_mm;
+        notes[k] = {middle - corner, Vec2(along.y(), -along.x()),
+                    e.name,          e.gap_mm,
+                    e.coating_mm,    e.covering_mm,
+                    e.overhang_mm,   e.lipping_mm,
+                    e.leave_on_mm};
+    }
+    for (std::size_t k = 0; k < notes.size(); ++k)
+        if (longest[k] > 0) d.notes.push_back(notes[k]);
+}
+
+std::vector<PlainOpening> plain_openings(const job::JobPiece& piece, const Vec2& corner) {
+    std::vector<PlainOpening> out;
+    const auto add = [&](const piece::OpeningSpec& o, bool round) {
+        if (!o.line.empty()) return;
+        const Vec2 low = Vec2(o.left_mm, o.bottom_mm) - Vec2::Constant(o.guard_mm) - corner;
+        const double w = o.width_mm + 2 * o.guard_mm, h = o.height_mm + 2 * o.guard_mm;
+        const double r = std::min(o.radius_mm + (o.radius_mm > 0 ? o.guard_mm : 0), std::min(w, h) / 2);
+        round = round || (std::abs(w - h) < 1e-9 && r >= w / 2 - 1e-9);
+        if (round) out.push_back({o.name, true, low + Vec2::Constant(w / 2), w, h, r});
+        else out.push_back({o.name, false, low, w, h, r});
+    };
+    for (const auto& o : piece.openings) add(o, false);
+    for (const auto& row : piece.rows)
+        if (const auto layout = piece::laid_out(row))
+            for (const auto& hole : piece::holes_of(row, *layout)) add(hole, true);
+    return out;
+}
+
+Ways ways_of(const geometry::PlaneFrame& frame) {
+    return {{frame.u.z(), frame.v.z()}, {frame.u.x(), frame.v.x()}, {frame.u.y(), frame.v.y()}};
+}
+
+/// "leans 3.0° aft at the top", of planes that stand; "falls 2.0° towards the bow", of level ones.
+std::string lean_in_words(const Vec3& n) {
+    const auto degrees_of = [](double slope) { return units::degrees(std::atan(std::abs(slope))); };
+    constexpr double least_deg = 0.05;
+    std::vector<std::string> out;
+    const auto say = [&](double slope, const char* more, const char* less) {
+        if (degrees_of(slope) >= least_deg)
+            out.push_back(fmt::format("{:.1f}° {}", degrees_of(slope), slope > 0 ? more : less));
+    };
+    Eigen::Index axis = 0;
+    n.cwiseAbs().maxCoeff(&axis);
+    if (axis == 0) {
+        say(-n.z() / n.x(), "forward at the top", "aft at the top");
+        say(-n.y() / n.x(), "forward at its port end", "aft at its port end");
+    } else if (axis == 1) {
+        say(-n.z() / n.y(), "to port at the top", "to starboard at the top");
+        say(-n.x() / n.y(), "to port at its forward end", "to starboard at its forward end");
+    } else {
+        say(-n.x() / n.z(), "up towards the bow", "down towards the bow");
+        say(-n.y() / n.z(), "up to port", "down to port");
+    }
+    return out.empty() ? std::string() : fmt::format("It leans {}.", fmt::join(out, " and "));
+}
+
+/// Where a piece stands, for somebody who has it in the hand and the boat before him.
+std::vector<std::string> stands_in_words(const job::JobPiece& piece, const piece::Outline& shape,
+                                         const geometry::Polygon& face_a, units::LengthUnit unit) {
+    using units::Axis;
+    const Vec3& n = piece.plane.normal;
+    Eigen::Index axis = 0;
+    n.cwiseAbs().maxCoeff(&axis);
+    static constexpr const char* lies[] = {"across the boat", "along the boat", "level"};
+    static constexpr const char* looks[][2] = {{"aft", "forward"}, {"to starboard", "to port"}, {"down", "up"}};
+    std::vector<std::string> out;
+    out.push_back(fmt::format("Stands {}; face A looks {}, {}.", lies[axis], looks[axis][n[axis] > 0 ? 0 : 1],
+                              units::place_in_words(piece.plane.d_mm / n[axis], static_cast<Axis>(axis), unit)));
+    if (const std::string lean = lean_in_words(n); !lean.empty()) out.push_back(lean);
+    Vec3 lowest = shape.frame.to_space(face_a.outer.front());
+    for (const Vec2& p : face_a.outer)
+        if (const Vec3 at = shape.frame.to_space(p); at.z() < lowest.z()) lowest = at;
+    const auto place = [&](int k) { return units::place_in_words(lowest[k], static_cast<Axis>(k), unit); };
+    out.push_back(axis == 2 ? fmt::format("One end of it: {}, {}.", place(0), place(1))
+                            : fmt::format("Its lowest point: {}, {}.", place(2), place(axis == 0 ? 1 : 0)));
+    return out;
 }
 
 std::string path_of(const geometry::Polygon& p, double height) {
@@ -128,29 +300,13 @@ std::string path_of(const geometry::Polygon& p, double height) {
     return out;
 }
 
-std::string escaped(const std::string& text) {
-    std::string out;
-    for (char c : text) {
-        if (c == '&') out += "&amp;";
-        else if (c == '<') out += "&lt;";
-        else if (c == '>') out += "&gt;";
-        else if (c == '"') out += "&quot;";
-        else out += c;
-    }
-    return out;
-}
-
-std::string quoted(const std::string& text) {
-    std::string out = "\"";
-    for (char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
 }  // namespace
 
-Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id, double step_mm) {
-    constexpr double least_step_mm = 10;
-    step_mm = std::max(least_step_mm, step_mm);
+namespace {
+
+/// With tables where there is a step for their rows.
+Result<Drawing> drawn(const job::Job& job, const job::Results& results, const std::string& id,
+                      std::optional<double> step_mm) {
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];
         const bool whole = piece.id == id;
@@ -163,85 +319,177 @@ Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, con
         for (const auto& p : shape->parts)
             if (p.id == id) part = &p;
         if (!whole && !part) continue;
+        const auto& a = whole ? shape->sheet_a : part->face_a;
+        const auto& b = whole ? shape->sheet_b : part->face_b;
         Drawing d;
         d.id = id;
         d.title = whole ? piece.name : part->name;
         d.unit = job.unit;
         d.thickness_mm = shape->thickness_mm;
         d.grain_deg = piece.grain_deg;
+        d.good_face = piece.good_face, d.copies = piece.copies;
         if (const auto* m = job::find_material(job, piece.material_id)) d.material = m->name;
-        const auto& a = whole ? shape->face_a : part->face_a;
-        const auto& b = whole ? shape->face_b : part->face_b;
         const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
         const Vec2 corner = box_a.min.cwiseMin(box_b.min);
         d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};
         d.face_a = geometry::transformed(a, 0, -corner);
         d.face_b = geometry::transformed(b, 0, -corner);
+        if (shape->cut_differs()) {
+            d.finished_a = geometry::transformed(whole ? shape->face_a : part->finished_a, 0, -corner);
+            d.finished_b = geometry::transformed(whole ? shape->face_b : part->finished_b, 0, -corner);
+            // What is to come lies at edges that this piece or part does not have.
+            constexpr double same_mm = 0.05;
+            if (geometry::farthest_mm(d.finished_a, d.face_a) < same_mm &&
+                geometry::farthest_mm(d.finished_b, d.face_b) < same_mm)
+                d.finished_a = d.finished_b = {};
+        }
         for (const auto& edge : piece.edges) d.edges.push_back(edge.name);
-        add_edge_marks(d, marks_on(*shape, a), corner, step_mm);
+        d.ways = ways_of(shape->frame);
+        d.stands = stands_in_words(piece, *shape, a, job.unit);
+        d.corner = corner;
+        add_ticks(d, marks_on(*shape, a), corner);
         add_slot_ticks(d, *shape, a, corner);
         add_reliefs(d, piece, *shape, a, b, corner);
+        add_notes(d, piece, *shape, a, corner);
         if (whole) add_joints(d, *shape, corner);
+        if (!step_mm) return d;
+        add_tables(d, marks_on(*shape, a), corner, *step_mm);
+        const EdgeFinder finder(piece, *shape);
+        d.setting_out = setting_out(
+            d.face_a, d.face_b, d.thickness_mm, plain_openings(piece, corner),
+            [&](const Vec2& p) { return finder.at(p + corner); }, *step_mm, job.unit);
         return d;
     }
     return Error{fmt::format("there is no piece '{}' in this job", id)};
 }
 
+}  // namespace
+
+Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id, double step_mm) {
+    constexpr double least_step_mm = 10;
+    return drawn(job, results, id, std::max(least_step_mm, step_mm));
+}
+
+Result<Drawing> bare_drawing_of(const job::Job& job, const job::Results& results, const std::string& id) {
+    return drawn(job, results, id, std::nullopt);
+}
+
+std::string words_of(const EdgeNote& note, units::LengthUnit unit) {
+    std::vector<std::string> out;
+    const auto say = [&](double mm, const char* what) {
+        if (std::abs(mm) > 1e-9) out.push_back(fmt::format(fmt::runtime(what), units::format_length(mm, unit)));
+    };
+    say(note.lipping_mm, "lipping {} to come");
+    say(note.leave_on_mm, "{} left on for shaving");
+    say(note.covering_mm, "covering {} to come");
+    say(note.overhang_mm, "overhang {}");
+    say(note.gap_mm, "gap {}");
+    if (out.empty()) return note.name;
+    return fmt::format("{}: {}", note.name, fmt::join(out, "; "));
+}
+
+double usual_row_spacing_mm(units::LengthUnit unit) {
+    return units::in_inches(unit) ? 4 * units::mm_per_inch : row_spacing_mm;
+}
+
 Drawing turned(Drawing d) {
     const double height = d.box.height();
     const auto at = [height](const Vec2& p) -> Vec2 { return {height - p.y(), p.x()}; };
-    for (auto* face : {&d.face_a, &d.face_b}) {
+    for (auto* face : {&d.face_a, &d.face_b, &d.finished_a, &d.finished_b}) {
         for (Vec2& p : face->outer) p = at(p);
         for (auto& hole : face->holes)
             for (Vec2& p : hole) p = at(p);
     }
     for (auto& t : d.ticks) t.at = at(t.at), t.outward = Vec2(-t.outward.y(), t.outward.x());
-    for (auto& [a, b] : d.joint_lines) a = at(a), b = at(b);
+    for (auto& n : d.notes) n.at = at(n.at), n.outward = Vec2(-n.outward.y(), n.outward.x());
+    for (auto& joint : d.joint_lines) joint.from = at(joint.from), joint.to = at(joint.to);
+    for (Vec2* way : {&d.ways.up, &d.ways.fwd, &d.ways.port}) *way = Vec2(-way->y(), way->x());
     for (auto& relief : d.reliefs)
         for (Vec2& p : relief.line) p = at(p);
     for (auto& base : d.bases) base.from = at(base.from), base.to = at(base.to);
     d.box = {{0, 0}, {height, d.box.width()}};
     d.grain_deg += 90;
+    d.on_its_side = true;
     return d;
 }
 
-std::string svg_of(const Drawing& d) {
-    const double pad = 40, w = d.box.width() + 2 * pad, h = d.box.height() + 2 * pad;
-    std::string out = fmt::format(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2} {2} "
-        "{0:.3f} {1:.3f}\">\n"
-        "<title>{3}</title>\n<desc>Millimetres, 1:1. Face A solid, face B dashed.</desc>\n",
-        w, h, -pad, escaped(d.title));
+Vec2 place_in(const Drawing& d, const Vec2& p) {
+    const Vec2 at = d.setting_out.place_of(p);
+    return d.on_its_side ? Vec2(d.box.width() - at.y(), at.x()) : at;
+}
+
+namespace {
+
+std::string svg_path(const char* id, const geometry::Polygon& shape, double height, const char* style) {
+    return fmt::format("<path id=\"{}\" fill=\"none\" stroke=\"#222\" {} d=\"{}\"/>\n", id, style,
+                       path_of(shape, height));
+}
+
+std::string svg_words(const Vec2& at, double height, double size, const std::string& words) {
+    return fmt::format(
+        "<text stroke=\"none\" text-anchor=\"middle\" font-size=\"{}\" x=\"{:.2f}\" y=\"{:.2f}\">{}</text>\n", size,
+        at.x(), height - at.y() + 2.5, xml_escaped(words));
+}
+
+std::string svg_marks(const Drawing& d) {
     const double height = d.box.height();
-    out += fmt::format("<path id=\"face-a\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.3\" d=\"{}\"/>\n",
-                       path_of(d.face_a, height));
-    out += fmt::format(
-        "<path id=\"face-b\" fill=\"none\" stroke=\"#222\" stroke-width=\"0.2\" stroke-dasharray=\"4 2\" "
-        "d=\"{}\"/>\n",
-        path_of(d.face_b, height));
-    out += "<g id=\"marks\" stroke=\"#444\" stroke-width=\"0.2\" font-family=\"sans-serif\" font-size=\"7\">\n";
+    std::string out =
+        "<g id=\"marks\" stroke=\"#444\" stroke-width=\"0.2\" font-family=\"sans-serif\" font-size=\"7\">\n";
+    constexpr double figures_mm = 7;
     for (const auto& t : d.ticks) {
-        const Vec2 end = t.at + 8 * t.outward, text = t.at - 24 * t.outward;
-        out += fmt::format(
-            "<path d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/><text stroke=\"none\" text-anchor=\"middle\" x=\"{:.2f}\" "
-            "y=\"{:.2f}\">{:+.1f}°</text>\n",
-            t.at.x(), height - t.at.y(), end.x(), height - end.y(), text.x(), height - text.y() + 2.5, t.bevel_deg);
+        const Vec2 end = t.at + 8 * t.outward;
+        out += fmt::format("<path d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>", t.at.x(), height - t.at.y(), end.x(),
+                           height - end.y());
+        out += svg_words(t.at - 24 * t.outward, height, figures_mm, fmt::format("{:+.1f}°", t.bevel_deg));
     }
-    for (const auto& [a, b] : d.joint_lines)
-        out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n", a.x(),
-                           height - a.y(), b.x(), height - b.y());
+    for (const auto& joint : d.joint_lines) {
+        out += fmt::format("<path stroke-dasharray=\"12 3 2 3\" d=\"M{:.4f} {:.4f} L{:.4f} {:.4f}\"/>\n",
+                           joint.from.x(), height - joint.from.y(), joint.to.x(), height - joint.to.y());
+        out += svg_words((joint.from + joint.to) / 2, height, figures_mm, joint.kind);
+    }
     for (const auto& relief : d.reliefs) {
         std::string points;
         for (const Vec2& p : relief.line) points += fmt::format("{:.4f},{:.4f} ", p.x(), height - p.y());
         out += fmt::format("<polyline class=\"relief-{}\" fill=\"none\" stroke-dasharray=\"2 2\" points=\"{}\"/>\n",
                            relief.face == piece::Face::a ? "a" : "b", points);
     }
-    return out + "</g>\n</svg>\n";
+    for (const auto& note : d.notes)
+        out += svg_words(note.at - 40 * note.outward, height, figures_mm, words_of(note, d.unit));
+    out += svg_words(d.box.centre(), height, 2 * figures_mm, d.id);
+    return out + "</g>\n";
+}
+
+}  // namespace
+
+std::string what_lines_are(const Drawing& d) {
+    return d.cut_differs()
+               ? "Heavy: face A as cut from the sheet. Thin: face B as cut. Dashed: finished, with lippings and "
+                 "shaved."
+               : "Heavy: face A. Thin: face B. Cut as it is drawn: nothing is added later.";
+}
+
+std::string svg_of(const Drawing& d) {
+    const double pad = 40, w = d.box.width() + 2 * pad, h = d.box.height() + 2 * pad, height = d.box.height();
+    std::string out = fmt::format(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"{2} {2} "
+        "{0:.3f} {1:.3f}\">\n"
+        "<title>{3}</title>\n<desc>Millimetres, 1:1, as face A is seen. {4}</desc>\n",
+        w, h, -pad, xml_escaped(d.title), what_lines_are(d));
+    out += svg_path("face-a", d.face_a, height, "stroke-width=\"0.5\"");
+    out += svg_path("face-b", d.face_b, height, "stroke-width=\"0.2\"");
+    if (d.cut_differs()) {
+        constexpr const char* dashed = "stroke-width=\"0.25\" stroke-dasharray=\"4 2\"";
+        out += svg_path("finished-a", d.finished_a, height, dashed);
+        out += svg_path("finished-b", d.finished_b, height, dashed);
+    }
+    return out + svg_marks(d) + "</svg>\n";
 }
 
 std::string csv_of(const Drawing& d) {
-    std::string out = fmt::format("# {}; {} mm; across from the left, up from the bottom of the larger outline\n",
-                                  quoted(d.title), d.thickness_mm);
+    std::string out =
+        fmt::format("# {}; {} mm; the outline {}; across from the left, up from the bottom of the larger face\n",
+                    csv_cell(d.title), d.thickness_mm,
+                    d.cut_differs() ? "as cut from the sheet, lippings not yet on" : "as cut and finished");
     out += "along_mm,across_a_mm,up_a_mm,across_b_mm,up_b_mm,bevel_deg,sigma_mm,in_survey\n";
     for (const auto& r : d.rows)
         out += fmt::format("{:.1f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{}\n", r.arc_mm, r.across_a_mm,
@@ -251,9 +499,10 @@ std::string csv_of(const Drawing& d) {
 
 std::string ordinates_csv(const Drawing& d) {
     std::string out = fmt::format(
-        "# {}; {} mm; stations along straight lines between the ends of an edge on face A, "
+        "# {}; {} mm; the outline {}; stations along straight lines between the ends of an edge on face A, "
         "ordinates square to them, positive out of the piece\n",
-        quoted(d.title), d.thickness_mm);
+        csv_cell(d.title), d.thickness_mm,
+        d.cut_differs() ? "as cut from the sheet, lippings not yet on" : "as cut and finished");
     out +=
         "line,edge,from_across_mm,from_up_mm,to_across_mm,to_up_mm,batten_error_mm,along_mm,out_a_mm,out_b_mm,"
         "bevel_deg,sigma_mm,in_survey\n";
@@ -262,7 +511,7 @@ std::string ordinates_csv(const Drawing& d) {
         const std::string& edge = d.edges[static_cast<std::size_t>(line.edge)];
         for (const Station& s : line.stations)
             out += fmt::format("{},{},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{:.2f},{},{:.2f},{:.2f},{}\n", k + 1,
-                               quoted(edge), line.from.x(), line.from.y(), line.to.x(), line.to.y(),
+                               csv_cell(edge), line.from.x(), line.from.y(), line.to.x(), line.to.y(),
                                line.batten_error_mm, s.along_mm, s.out_a_mm,
                                s.out_b_mm ? fmt::format("{:.2f}", *s.out_b_mm) : std::string(), s.bevel_deg,
                                s.sigma_mm, s.in_survey ? "yes" : "no");

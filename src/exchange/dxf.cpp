@@ -9,12 +9,17 @@ namespace bevelsmith::exchange {
 Result<bool> write_dxf(const Drawing& d, const std::string& path) {
     std::vector<DxfWriter::Layer> layers{{"OUTER_A", 7}, {"INNER_A", 8}, {"OUTER_B", 5},
                                          {"INNER_B", 4}, {"MARK", 1},    {"TEXT", 3}};
+    if (d.cut_differs()) layers.insert(layers.end(), {{"FINISHED_A", 9}, {"FINISHED_B", 9}});
     if (!d.reliefs.empty()) layers.insert(layers.end(), {{"RELIEF_A", 6}, {"RELIEF_B", 6}});
     auto out = DxfWriter::open(path, layers);
     if (!out) return out.error();
     DxfWriter& dxf = **out;
     dxf.shape(d.face_a, "OUTER_A", "INNER_A");
     dxf.shape(d.face_b, "OUTER_B", "INNER_B");
+    if (d.cut_differs()) {
+        dxf.shape(d.finished_a, "FINISHED_A", "FINISHED_A");
+        dxf.shape(d.finished_b, "FINISHED_B", "FINISHED_B");
+    }
     constexpr double figures_mm = 7;
     for (const auto& t : d.ticks) {
         dxf.line(t.at, t.at + 8 * t.outward, "MARK");
@@ -22,11 +27,19 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
         dxf.text(t.at - 24 * t.outward, figures_mm, fmt::format("{:+.1f}%%d", t.bevel_deg), DxfWriter::Lies::left,
                  "TEXT");
     }
-    for (const auto& [a, b] : d.joint_lines) dxf.line(a, b, "MARK");
+    for (const auto& joint : d.joint_lines) {
+        dxf.line(joint.from, joint.to, "MARK");
+        dxf.text((joint.from + joint.to) / 2, figures_mm, joint.kind, DxfWriter::Lies::middle, "TEXT");
+    }
+    for (const auto& note : d.notes)
+        dxf.text(note.at - 40 * note.outward, figures_mm, words_of(note, d.unit), DxfWriter::Lies::middle, "TEXT");
     for (const auto& relief : d.reliefs)
         for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
             dxf.line(relief.line[i], relief.line[i + 1], relief.face == piece::Face::a ? "RELIEF_A" : "RELIEF_B");
     dxf.text(d.box.centre(), 2 * figures_mm, d.id, DxfWriter::Lies::middle, "TEXT");
+    if (d.cut_differs())
+        dxf.text({0, d.box.max.y() + 2 * figures_mm}, figures_mm,
+                 "OUTER: as cut from the sheet. FINISHED: with lippings, shaved.", DxfWriter::Lies::left, "TEXT");
     return dxf.finish();
 }
 

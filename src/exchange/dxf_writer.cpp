@@ -3,23 +3,20 @@
 #include <dl_creationadapter.h>
 #include <dl_dxf.h>
 
-#include <cstdio>
-
+#include "exchange/plain_text.h"
 #include "geometry/arcs.h"
+#include "job/file_io.h"
 
 namespace bevelsmith::exchange {
 namespace {
 
 class Dxflib : public DxfWriter {
   public:
-    explicit Dxflib(std::string path) : path_(std::move(path)), beside_(path_ + ".part") {
-        out_.reset(dxf_.out(beside_.c_str(), DL_Codes::AC1009));
+    explicit Dxflib(job::BesideFile beside) : beside_(std::move(beside)) {
+        out_.reset(dxf_.out(beside_.path().c_str(), DL_Codes::AC1009));
     }
     ~Dxflib() override {
-        if (!finished_ && is_open()) {
-            out_->close();
-            std::remove(beside_.c_str());
-        }
+        if (!finished_ && is_open()) out_->close();
     }
     bool is_open() const { return out_ && !out_->openFailed(); }
 
@@ -55,9 +52,10 @@ class Dxflib : public DxfWriter {
     }
     void text(const Vec2& at, double height_mm, const std::string& words, Lies lies, const char* layer) override {
         const int align = lies == Lies::middle ? 1 : 0;
-        dxf_.writeText(
-            *out_, DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, height_mm, 1, 0, align, 0, words, "STANDARD", 0),
-            on(layer));
+        dxf_.writeText(*out_,
+                       DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, height_mm, 1, 0, align, 0,
+                                   without_controls(words), "STANDARD", 0),
+                       on(layer));
     }
 
     Result<bool> finish() override {
@@ -65,14 +63,12 @@ class Dxflib : public DxfWriter {
         out_->dxfEOF();
         out_->close();
         finished_ = true;
-        if (std::rename(beside_.c_str(), path_.c_str()) == 0) return true;
-        std::remove(beside_.c_str());
-        return Error{"cannot be written; the file before is untouched"};
+        return beside_.put_in_place();
     }
 
   private:
     static DL_Attributes on(const char* layer) { return DL_Attributes(layer, 256, -1, "BYLAYER", 1.0); }
-    std::string path_, beside_;
+    job::BesideFile beside_;
     DL_Dxf dxf_;
     std::unique_ptr<DL_WriterA> out_;
     bool finished_ = false;
@@ -81,7 +77,9 @@ class Dxflib : public DxfWriter {
 }  // namespace
 
 Result<std::unique_ptr<DxfWriter>> DxfWriter::open(const std::string& path, const std::vector<Layer>& layers) {
-    auto out = std::make_unique<Dxflib>(path);
+    auto beside = job::BesideFile::make(path);
+    if (!beside) return beside.error();
+    auto out = std::make_unique<Dxflib>(std::move(beside.value()));
     if (!out->is_open()) return Error{"cannot be written: the folder is missing or closed to you"};
     out->begin(layers);
     return std::unique_ptr<DxfWriter>(std::move(out));

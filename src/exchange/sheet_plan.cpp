@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "exchange/dxf_writer.h"
+#include "exchange/plain_text.h"
 #include "job/file_io.h"
 
 namespace bevelsmith::exchange {
@@ -14,7 +15,7 @@ namespace {
 constexpr double text_mm = 25;
 
 struct Laid {
-    std::string id;
+    std::string id, name;
     geometry::Polygon shape;
 };
 
@@ -34,8 +35,8 @@ Result<Plan> plan_of(const job::Job& job, const job::SheetResult& sheets, int sh
             .shape;
     for (const auto& at : sheets.layout->placements) {
         if (at.sheet != sheet) continue;
-        out.parts.push_back(
-            {sheets.problem->parts[static_cast<std::size_t>(at.part)].id, sheets::placed(*sheets.problem, at)});
+        const auto k = static_cast<std::size_t>(at.part);
+        out.parts.push_back({sheets.problem->parts[k].id, sheets.part_names[k], sheets::placed(*sheets.problem, at)});
         if (job.cutting.tool != job::Tool::router) continue;
         for (const auto& hole : relief_holes(out.parts.back().shape, job.cutting.cutter_mm))
             out.relief.push_back(hole);
@@ -63,6 +64,7 @@ void write_entities(DxfWriter& dxf, const Plan& plan) {
         dxf.shape(part.shape, "OUTER", "INNER");
         const Vec2 at = geometry::centroid(part.shape);
         dxf.text(at, text_mm, part.id, DxfWriter::Lies::middle, "TEXT");
+        dxf.text(at - Vec2(0, 2 * text_mm), text_mm / 2, part.name, DxfWriter::Lies::middle, "TEXT");
         const Vec2 half(0.1 * geometry::bounding_box(part.shape.outer).width(), 0), below(0, text_mm);
         dxf.line(at - half - below, at + half - below, "MARK");
     }
@@ -112,7 +114,7 @@ Result<bool> write_sheet_svg(const job::Job& job, const job::SheetResult& sheets
     const auto add = [&](const char* kind, const std::string& id, const geometry::Polygon& shape) {
         std::string d = path_of(shape.outer, height);
         for (const auto& hole : shape.holes) d += path_of(hole, height);
-        out += fmt::format("<path class=\"{}\" id=\"{}\" d=\"{}\"/>\n", kind, id, d);
+        out += fmt::format("<path class=\"{}\" id=\"{}\" d=\"{}\"/>\n", kind, xml_escaped(id), d);
     };
     add("sheet", "sheet", plan->sheet);
     for (const Laid& part : plan->parts) add("part", part.id, part.shape);
@@ -123,7 +125,9 @@ Result<bool> write_sheet_svg(const job::Job& job, const job::SheetResult& sheets
     for (const Laid& part : plan->parts) {
         const Vec2 at = geometry::centroid(part.shape);
         out += fmt::format("<text x=\"{:.2f}\" y=\"{:.2f}\" font-size=\"{}\" text-anchor=\"middle\">{}</text>\n",
-                           at.x(), height - at.y(), text_mm, part.id);
+                           at.x(), height - at.y(), text_mm, xml_escaped(part.id));
+        out += fmt::format("<text x=\"{:.2f}\" y=\"{:.2f}\" font-size=\"{}\" text-anchor=\"middle\">{}</text>\n",
+                           at.x(), height - at.y() + text_mm, text_mm / 2, xml_escaped(part.name));
     }
     return job::write_file_atomically(path, out + "</svg>\n");
 }

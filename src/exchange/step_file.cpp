@@ -4,9 +4,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cstdio>
 #include <filesystem>
 
+#include "job/file_io.h"
 #include "step_writer/step_writer.h"
 
 namespace bevelsmith::exchange {
@@ -37,25 +37,26 @@ step_writer::WriteStep loaded() {
 }  // namespace
 
 Result<bool> write_step(const job::Job& job, const job::Results& results, const std::vector<std::string>& piece_ids,
-                        const std::string& path) {
+                        const std::string& path, const KeepGoing& keep_going) {
     const auto write = loaded();
     if (!write) return Error{"cannot be written: the part of Bevelsmith that writes STEP is not installed"};
     std::vector<step_writer::NamedSolid> solids;
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
         if (!shape || std::find(piece_ids.begin(), piece_ids.end(), job.pieces[i].id) == piece_ids.end()) continue;
-        for (const auto& part : shape->parts)
-            solids.push_back({part.id, piece::solid_of(*shape, part.face_a, part.face_b)});
+        for (const auto& part : shape->parts) {
+            const std::string name = shape->cut_differs() ? part.id + " as cut" : part.id;
+            solids.push_back({name, piece::solid_of(*shape, part.face_a, part.face_b)});
+            if (shape->cut_differs() && part.finished_a.holes.size() == part.finished_b.holes.size())
+                solids.push_back({part.id + " finished", piece::solid_of(*shape, part.finished_a, part.finished_b)});
+        }
     }
     if (solids.empty()) return Error{"there is no piece with an outline among these"};
-    const std::string beside = path + ".part";
-    if (const std::string fault = write(solids, beside); !fault.empty()) {
-        std::remove(beside.c_str());
+    auto beside = job::BesideFile::make(path);
+    if (!beside) return beside.error();
+    if (const std::string fault = write(solids, beside->path(), keep_going); !fault.empty())
         return Error{"cannot be written: " + fault};
-    }
-    if (std::rename(beside.c_str(), path.c_str()) == 0) return true;
-    std::remove(beside.c_str());
-    return Error{"cannot be written; the file before is untouched"};
+    return beside.value().put_in_place();
 }
 
 }  // namespace bevelsmith::exchange

@@ -1,17 +1,33 @@
 // Tables as a workbook, by libxlsxwriter.
 #include <fmt/format.h>
+#include <locale.h>
 #include <xlsxwriter.h>
 
-#include <cstdio>
-#include <cstdlib>
-#include <filesystem>
-#include <memory>
+#include <algorithm>
 
 #include "exchange/cut_list.h"
+#include "exchange/plain_text.h"
+#include "job/file_io.h"
 #include "job/shopping.h"
 
 namespace bevelsmith::exchange {
 namespace {
+
+/// While it lives this thread writes numbers with a point: the library asks the locale, and a workbook with commas in
+/// its numbers cannot be opened.
+class PlainNumbers {
+  public:
+    PlainNumbers() : plain_(::newlocale(LC_ALL_MASK, "C", nullptr)), before_(::uselocale(plain_)) {}
+    ~PlainNumbers() {
+        ::uselocale(before_);
+        ::freelocale(plain_);
+    }
+    PlainNumbers(const PlainNumbers&) = delete;
+    PlainNumbers& operator=(const PlainNumbers&) = delete;
+
+  private:
+    locale_t plain_, before_;
+};
 
 /// Writes a sheet cell by cell: what reads as a number becomes one.
 class Page {
@@ -32,10 +48,9 @@ class Page {
     void row(const std::vector<std::string>& cells) {
         ++row_;
         for (std::size_t k = 0; k < cells.size(); ++k) {
-            char* end = nullptr;
-            const double number = std::strtod(cells[k].c_str(), &end);
-            const bool is_number = !cells[k].empty() && end == cells[k].c_str() + cells[k].size();
-            if (is_number) worksheet_write_number(sheet_, row_, static_cast<lxw_col_t>(k), number, nullptr);
+            double number = 0;
+            if (is_number(cells[k], number))
+                worksheet_write_number(sheet_, row_, static_cast<lxw_col_t>(k), number, nullptr);
             else worksheet_write_string(sheet_, row_, static_cast<lxw_col_t>(k), cells[k].c_str(), nullptr);
         }
     }
@@ -77,11 +92,10 @@ void add_cuts(lxw_workbook* book, const job::Job& job, const job::Results& resul
 }  // namespace
 
 Result<bool> write_workbook(const job::Job& job, const job::Results& results, const std::string& path) {
-    const std::string beside = path + ".part";
-    // The library would say it on standard error.
-    if (std::FILE* probe = std::fopen(beside.c_str(), "wb")) std::fclose(probe);
-    else return Error{"cannot be written: the folder is missing or closed to you"};
-    lxw_workbook* book = workbook_new(beside.c_str());
+    auto beside = job::BesideFile::make(path);
+    if (!beside) return beside.error();
+    const PlainNumbers plain;
+    lxw_workbook* book = workbook_new(beside->path().c_str());
     if (!book) return Error{"cannot be written: there is not enough memory"};
     {
         Page page(book, "cut list", cut_list_heads());
@@ -90,15 +104,9 @@ Result<bool> write_workbook(const job::Job& job, const job::Results& results, co
     add_shopping(book, job, results);
     add_lengths(book, results);
     add_cuts(book, job, results);
-    if (workbook_close(book) != LXW_NO_ERROR) {
-        std::remove(beside.c_str());
+    if (workbook_close(book) != LXW_NO_ERROR)
         return Error{"cannot be written: the folder is missing, closed to you, or full"};
-    }
-    std::error_code failed;
-    std::filesystem::rename(beside, path, failed);
-    if (!failed) return true;
-    std::remove(beside.c_str());
-    return Error{"cannot be written; the file before is untouched"};
+    return beside.value().put_in_place();
 }
 
 }  // namespace bevelsmith::exchange

@@ -147,9 +147,10 @@ void explain(Plan& plan, const Rules& rules) {
         return;
     }
     const auto& b = plan.blocks;
-    plan.reasons.push_back(fmt::format(
-        "{} blocks carry {:.0f} N, twice the panel's weight; one screw holds {:.0f} N with a factor of {:.0f}.",
-        b.positions.size(), b.load_n, b.withdrawal_n, rules.screw_safety));
+    plan.reasons.push_back(
+        fmt::format("{} blocks carry {:.0f} N, {:.3g} times the panel's weight; one screw holds {:.0f} N with a "
+                    "factor of {:.3g}.",
+                    b.positions.size(), b.load_n, rules.load_factor, b.withdrawal_n, rules.screw_safety));
     plan.cautions.push_back("Record where the blocks sit: the piece will hide them.");
     plan.cautions.push_back("Grind paint and gelcoat to bare laminate under each block; mask and eye protection.");
 }

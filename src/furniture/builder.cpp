@@ -30,18 +30,23 @@ constexpr double corner_radius_mm = 50;
 }  // namespace
 
 Ends ends_of(const UnitSpec& unit, const piece::PieceLookup& pieces) {
+    using piece::KeptSide;
     Ends out{unit.from_mm, unit.to_mm};
-    const auto faces = [&](const std::string& id, double& low, double& high) {
+    const auto faces = [&](const std::string& id, double& low, double& high, bool& faces_fwd) {
         const piece::Neighbour* p = id.empty() || !pieces ? nullptr : pieces(id);
         if (!p || std::abs(p->plane.normal.x()) < 0.5) return false;
         const double a = (p->plane.d_mm - p->covering_a_mm) / p->plane.normal.x(),
                      b = (p->plane.d_mm + p->thickness_mm + p->covering_b_mm) / p->plane.normal.x();
         low = std::min(a, b), high = std::max(a, b);
+        faces_fwd = p->plane.normal.x() > 0;
         return true;
     };
     double low = 0, high = 0;
-    if (faces(unit.from_piece_id, low, high)) out.from_mm = high;
-    if (faces(unit.to_piece_id, low, high)) out.to_mm = low;
+    bool faces_fwd = false;
+    if (faces(unit.from_piece_id, low, high, faces_fwd))
+        out.from_mm = high, out.from_kept = faces_fwd ? KeptSide::beyond_b : KeptSide::before_a;
+    if (faces(unit.to_piece_id, low, high, faces_fwd))
+        out.to_mm = low, out.to_kept = faces_fwd ? KeptSide::before_a : KeptSide::beyond_b;
     return out;
 }
 
@@ -101,6 +106,7 @@ EdgeSpec Builder::end(const std::string& name, const std::string& piece_id, doub
     out.name = name;
     out.piece_id = piece_id;
     out.gap_mm = unit.joint_gap_mm;
+    out.kept = way < 0 ? ends.from_kept : ends.to_kept;
     return out;
 }
 

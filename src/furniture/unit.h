@@ -68,6 +68,8 @@ using Thickness = std::function<double(const std::string& material_id)>;
 /// Where a unit begins and ends (fwd, mm): at the near faces of what it ends at, else at its own numbers.
 struct Ends {
     double from_mm = 0, to_mm = 0;
+    /// Which side of the bulkhead there is the unit's: forward of the after one, abaft the forward one.
+    piece::KeptSide from_kept = piece::KeptSide::by_place, to_kept = piece::KeptSide::by_place;
     bool operator==(const Ends&) const = default;
 };
 Ends ends_of(const UnitSpec& unit, const piece::PieceLookup& pieces);

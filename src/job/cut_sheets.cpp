@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <iterator>
 
 #include "job/drawn_shapes.h"
 #include "job/in_full.h"
@@ -24,15 +25,21 @@ CutSheet as_cut(const SheetResult& sheets, int sheet) {
     return out;
 }
 
-/// The kept layouts go on without a sheet.
-void without_sheet(Job& job, const CutSheet& cut, int sheet) {
+bool has_part(const CutSheet& cut, const LockedPlacement& at) {
+    return std::any_of(cut.parts.begin(), cut.parts.end(), [&](const CutPart& p) { return p.part_id == at.part_id; });
+}
+
+/// The kept layouts go on without a sheet; the cut one remembers what it was in them.
+void without_sheet(Job& job, CutSheet& cut, int sheet) {
     for (auto& layout : job.layouts) {
         if (layout.material_id != cut.material_id) continue;
-        const auto is_cut = [&](const LockedPlacement& at) {
-            return std::any_of(cut.parts.begin(), cut.parts.end(),
-                               [&](const CutPart& p) { return p.part_id == at.part_id; });
-        };
-        std::erase_if(layout.placements, is_cut);
+        SheetBefore before{layout.name, layout.in_use, sheet, {}, {}};
+        std::copy_if(layout.placements.begin(), layout.placements.end(), std::back_inserter(before.placements),
+                     [&](const auto& at) { return has_part(cut, at); });
+        if (layout.in_use && static_cast<std::size_t>(sheet) < layout.sheets.size())
+            before.offcut_id = layout.sheets[static_cast<std::size_t>(sheet)];
+        if (!before.placements.empty()) cut.before.push_back(std::move(before));
+        std::erase_if(layout.placements, [&](const auto& at) { return has_part(cut, at); });
         if (!layout.in_use) continue;
         for (auto& at : layout.placements)
             if (at.sheet > sheet) --at.sheet;
@@ -42,16 +49,50 @@ void without_sheet(Job& job, const CutSheet& cut, int sheet) {
     std::erase_if(job.layouts, [](const auto& l) { return l.placements.empty(); });
 }
 
-/// Pieces with all their parts cut are cut.
-void set_stages(Job& job, const SheetResult& sheets, const CutSheet& cut) {
+/// Puts a sheet back into the kept layouts that it was taken from, at its place, with its pins.
+void with_sheet_again(Job& job, const CutSheet& cut) {
+    for (const SheetBefore& before : cut.before) {
+        auto at = std::find_if(job.layouts.begin(), job.layouts.end(), [&](const LockedLayout& l) {
+            return l.material_id == cut.material_id && l.in_use == before.in_use && l.name == before.layout;
+        });
+        if (at == job.layouts.end()) {
+            // Nothing was left of it without this sheet; or another is in use now, which is left alone.
+            const bool other =
+                before.in_use && std::any_of(job.layouts.begin(), job.layouts.end(), [&](const auto& l) {
+                    return l.material_id == cut.material_id && l.in_use;
+                });
+            if (other) continue;
+            LockedLayout made;
+            made.material_id = cut.material_id, made.name = before.layout, made.in_use = before.in_use;
+            job.layouts.push_back(made);
+            at = job.layouts.end() - 1;
+        }
+        if (before.in_use) {
+            const auto sheet = static_cast<std::size_t>(before.sheet);
+            for (auto& placed : at->placements)
+                if (placed.sheet >= before.sheet) ++placed.sheet;
+            if (!before.offcut_id.empty() || sheet < at->sheets.size()) {
+                if (at->sheets.size() < sheet) at->sheets.resize(sheet);
+                at->sheets.insert(at->sheets.begin() + before.sheet, before.offcut_id);
+            }
+        }
+        for (const LockedPlacement& placed : before.placements)
+            if (!cut_from(job, cut.material_id, placed.part_id)) at->placements.push_back(placed);
+    }
+}
+
+/// Pieces with all their parts cut are cut; what they were before is kept with the sheet.
+void set_stages(Job& job, const SheetResult& sheets, CutSheet& cut) {
     for (const CutPart& part : cut.parts) {
         const std::string id = piece_of_part(part.part_id);
         const bool more = std::any_of(sheets.problem->parts.begin(), sheets.problem->parts.end(), [&](const auto& p) {
             return piece_of_part(p.id) == id && !cut_from(job, cut.material_id, p.id);
         });
         if (more) continue;
-        change_piece(job, id, [](JobPiece& piece) {
-            if (piece.stage == "planned" || piece.stage == "measured") piece.stage = "cut";
+        change_piece(job, id, [&](JobPiece& piece) {
+            if (piece.stage != "planned" && piece.stage != "measured") return;
+            cut.stages_before.push_back({id, piece.stage});
+            piece.stage = "cut";
         });
     }
 }
@@ -85,12 +126,13 @@ std::string mark_cut(Job& job, const SheetResult& sheets, int sheet) {
             if (m.id == cut.material_id && m.sheets_in_stock > 0) --m.sheets_in_stock;
     } else {
         for (const auto& o : job.offcuts)
-            if (o.id == offcut) cut.name = o.name;
+            if (o.id == offcut) cut.name = o.name, cut.offcut_id = o.id;
         std::erase_if(job.offcuts, [&](const auto& o) { return o.id == offcut; });
     }
     without_sheet(job, cut, sheet);
     job.cut_sheets.push_back(cut);
     set_stages(job, sheets, cut);
+    job.cut_sheets.back().stages_before = cut.stages_before;
     return cut.id;
 }
 
@@ -111,14 +153,20 @@ bool mark_not_cut(Job& job, const std::string& id) {
         std::vector<std::string> taken;
         for (const auto& o : job.offcuts) taken.push_back(o.id);
         JobOffcut back;
-        back.id = free_id("O", taken);
+        const bool free = std::find(taken.begin(), taken.end(), cut.offcut_id) == taken.end();
+        back.id = free && !cut.offcut_id.empty() ? cut.offcut_id : free_id("O", taken);
         back.name = cut.name, back.material_id = cut.material_id, back.shape = cut.shape;
         job.offcuts.push_back(back);
     }
-    for (const CutPart& part : cut.parts)
-        change_piece(job, piece_of_part(part.part_id), [](JobPiece& piece) {
-            if (piece.stage == "cut") piece.stage = "measured";
+    for (const CutPart& part : cut.parts) {
+        const std::string id_of_piece = piece_of_part(part.part_id);
+        const auto was = std::find_if(cut.stages_before.begin(), cut.stages_before.end(),
+                                      [&](const StageBefore& s) { return s.piece_id == id_of_piece; });
+        change_piece(job, id_of_piece, [&](JobPiece& piece) {
+            if (piece.stage == "cut") piece.stage = was == cut.stages_before.end() ? "measured" : was->stage;
         });
+    }
+    with_sheet_again(job, cut);
     return true;
 }
 

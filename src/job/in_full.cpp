@@ -4,6 +4,7 @@
 #include <map>
 
 #include "job/job_file.h"
+#include "job/kept_sides.h"
 #include "job/measured_places.h"
 #include "piece/order.h"
 
@@ -69,6 +70,18 @@ void settle_planes(Job& job) {
         if (!p.beside || order.circle_with(i)) continue;
         if (const auto* other = find_piece(job, p.beside->piece_id)) stand_beside(job, p, *other);
     }
+}
+
+/// What was changed by hand keeps the side that it is on now; the panel's own edges follow its unit's numbers.
+void settle_new_stops(JobPiece& now, const JobPiece& bare, const Job& job) {
+    const auto is_own = [&](const piece::EdgeSpec& edge) {
+        return std::find(bare.edges.begin(), bare.edges.end(), edge) != bare.edges.end();
+    };
+    if (std::all_of(now.edges.begin(), now.edges.end(), is_own)) return;
+    JobPiece settled = now;
+    settle_sides(settled, in_full(job));
+    for (std::size_t i = 0; i < now.edges.size(); ++i)
+        if (!is_own(now.edges[i])) now.edges[i] = settled.edges[i];
 }
 
 }  // namespace
@@ -148,6 +161,7 @@ bool change_piece(Job& job, const std::string& piece_id, const std::function<voi
             now = changed_piece(bare, old->second).value_or(bare);
         change(now);
         now.id = bare.id;
+        settle_new_stops(now, bare, job);
         if (now == bare) unit.adjusted.erase(part);
         else unit.adjusted[part] = piece_changes(bare, now);
         return true;

@@ -158,6 +158,22 @@ struct CutPart {
     bool operator==(const CutPart&) const = default;
 };
 
+/// What a sheet was in a kept layout before it was cut.
+struct SheetBefore {
+    std::string layout;  ///< its name; empty of the one in use
+    bool in_use = true;
+    int sheet = 0;                            ///< which of its sheets
+    std::string offcut_id;                    ///< behind it; empty of a plain sheet
+    std::vector<LockedPlacement> placements;  ///< of the parts that were cut, with their pins
+    bool operator==(const SheetBefore&) const = default;
+};
+
+/// What state a piece was in.
+struct StageBefore {
+    std::string piece_id, stage;
+    bool operator==(const StageBefore&) const = default;
+};
+
 /// A sheet or offcut that has been cut. It stays as it was, whatever becomes of the pieces.
 struct CutSheet {
     std::string id, material_id;
@@ -165,6 +181,11 @@ struct CutSheet {
     geometry::Polygon shape;
     std::vector<CutPart> parts;
     bool rest_kept = false;  ///< what was left of it is in stock
+    /// What marking it as cut took away, so that taking it back gives it back: the offcut's id, its places in kept
+    /// layouts, the states of pieces.
+    std::string offcut_id;
+    std::vector<SheetBefore> before;
+    std::vector<StageBefore> stages_before;
     UnknownFields unknown;
     bool operator==(const CutSheet&) const = default;
 };
@@ -193,6 +214,7 @@ struct MaterialChoice {
 /// A finding that a person has looked at and set aside, with the reason.
 struct SetAside {
     std::string check, piece_id, reason;
+    std::string about;  ///< which of the check's findings on this piece (Finding::about); empty: all of them
     UnknownFields unknown;
     bool operator==(const SetAside&) const = default;
 };

@@ -46,6 +46,10 @@ constexpr auto names_of<piece::Meeting>() {
     return std::array{"stops", "covers"};
 }
 template <>
+constexpr auto names_of<piece::KeptSide>() {
+    return std::array{"by place", "before its face A", "beyond its face B"};
+}
+template <>
 constexpr auto names_of<piece::OpeningUse>() {
     return std::array{"opening", "hatch", "wire way"};
 }
@@ -181,6 +185,7 @@ void fields(IO& io, piece::EdgeSpec& v) {
     io.unless("covering_mm", v.covering_mm, 0.0), io.unless("overhang_mm", v.overhang_mm, 0.0);
     io.unless("lipping_mm", v.lipping_mm, 0.0), io.unless("leave_on_mm", v.leave_on_mm, 0.0);
     io.unless("where_met", v.where_met, false), io.unless("fillet_mm", v.fillet_mm, 0.0);
+    io.unless("kept", v.kept, piece::KeptSide::by_place);
 }
 template <class IO>
 void fields(IO& io, piece::Beside& v) {
@@ -323,9 +328,20 @@ void fields(IO& io, CutPart& v) {
     io.unless("turned_over", v.turned_over, false), io("outline", v.outline);
 }
 template <class IO>
+void fields(IO& io, SheetBefore& v) {
+    io.unless_empty("layout", v.layout), io.unless("in_use", v.in_use, true), io("sheet", v.sheet);
+    io.unless_empty("offcut", v.offcut_id), io("placements", v.placements);
+}
+template <class IO>
+void fields(IO& io, StageBefore& v) {
+    io("piece", v.piece_id), io("stage", v.stage);
+}
+template <class IO>
 void fields(IO& io, CutSheet& v) {
     io("id", v.id), io("material", v.material_id), io("name", v.name), io("shape", v.shape), io("parts", v.parts);
     io.unless("rest_kept", v.rest_kept, false);
+    io.unless_empty("offcut", v.offcut_id), io.unless("before", v.before, {});
+    io.unless("stages_before", v.stages_before, {});
     io.rest(v.unknown);
 }
 template <class IO>
@@ -359,7 +375,7 @@ void fields(IO& io, MaterialChoice& v) {
 }
 template <class IO>
 void fields(IO& io, SetAside& v) {
-    io("check", v.check), io("piece", v.piece_id), io("reason", v.reason);
+    io("check", v.check), io("piece", v.piece_id), io("reason", v.reason), io.unless_empty("about", v.about);
     io.rest(v.unknown);
 }
 template <class IO>

@@ -12,6 +12,7 @@
 #include "job/in_full.h"
 #include "job/job_fields.h"
 #include "job/json_text.h"
+#include "job/kept_sides.h"
 #include "job/schema_check.h"
 
 namespace bevelsmith::job {
@@ -360,6 +361,7 @@ Result<Job> job_from_text(std::string_view text) {
     if (const auto fault = fault_in(job)) return Error{fault->message, line_of(text, fault->pointer)};
     if (const auto fault = fault_in_changes(job, text)) return Error{fault->message, line_of(text, fault->pointer)};
     job.version = current_version;
+    settle_sides(job);
     return job;
 }
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cstring>
 #include <nlohmann/json.hpp>
+#include <vector>
 
 namespace bevelsmith::job {
 namespace {
@@ -98,6 +99,28 @@ Error not_json(std::string_view text, std::size_t byte) {
             line_at(text, at)};
 }
 
+/// Names in one object: each is compared with all before it, and nobody gives so many.
+constexpr std::size_t most_names = 20'000;
+
+/// The line on which an object has its first name too many; 0 where none has.
+int line_of_too_many_names(std::string_view text) {
+    std::vector<std::size_t> names;
+    bool in_string = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (in_string) {
+            if (c == '\\') ++i;
+            if (c == '"') in_string = false;
+            continue;
+        }
+        if (c == '"') in_string = true;
+        if (c == '[' || c == '{') names.push_back(0);
+        if ((c == ']' || c == '}') && !names.empty()) names.pop_back();
+        if (c == ':' && !names.empty() && ++names.back() > most_names) return line_at(text, i);
+    }
+    return 0;
+}
+
 bool too_deep(std::string_view text) {
     int depth = 0, deepest = 0;
     bool in_string = false;
@@ -119,6 +142,9 @@ bool too_deep(std::string_view text) {
 
 Result<nlohmann::json> parse_json(std::string_view text) {
     if (too_deep(text)) return Error{"this is nested too deeply to be a job or a list of parts", 1};
+    if (const int line = line_of_too_many_names(text))
+        return Error{fmt::format("an object with more than {} names is no job and no list of parts", most_names),
+                     line};
     try {
         return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& e) {

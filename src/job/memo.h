@@ -1,6 +1,7 @@
 // Results kept by the inputs they came from.
 #pragma once
 
+#include <algorithm>
 #include <list>
 #include <memory>
 #include <mutex>
@@ -46,6 +47,12 @@ class Memo {
                 return kept_.front().second;
             }
         return nullptr;
+    }
+
+    /// Keeps this many at least: no job is so large that it pushes out its own results while they are made.
+    void hold(std::size_t at_least) {
+        const std::lock_guard alone(mutex_);
+        capacity_ = std::max(capacity_, at_least);
     }
 
     /// How often something had to be computed.

@@ -242,6 +242,7 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
     std::vector<std::size_t> known, fresh;
     const auto work = [&](std::vector<Fault>& faults, std::size_t i) {
         guarded(faults, fmt::format("the piece '{}'", job.pieces[i].name), job.pieces[i].id, [&] {
+            tell(fmt::format("the outline of '{}'", job.pieces[i].name));
             results.pieces[i] =
                 piece_result(job, job.pieces[i], asked[i]->input, std::move(asked[i]->kept), keep_going);
         });
@@ -252,6 +253,7 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
         PieceResult& result = results.pieces[i];
         result.id = piece.id;
         guarded(results.faults, fmt::format("the piece '{}'", piece.name), piece.id, [&] {
+            tell(fmt::format("the outline of '{}'", piece.name));
             OutlineInput input = outline_input(job, piece, results);
             if (const auto* circle = order.circle_with(i)) {
                 result.outline =
@@ -356,23 +358,30 @@ void Pipeline::try_piece(const Job& job, const JobPiece& spec, PieceResult& piec
 struct Pipeline::Stage {
     When when;
     void (Pipeline::*work)(const Job&, Results&, const KeepGoing&);
+    const char* what;
 };
 
 const std::vector<Pipeline::Stage>& Pipeline::stages() {
     static const std::vector<Stage> all{
-        {When::at_once, &Pipeline::fit_surfaces},   {When::at_once, &Pipeline::compare_sides},
-        {When::at_once, &Pipeline::outline_pieces}, {When::at_once, &Pipeline::sum_weights},
-        {When::soon, &Pipeline::forecast_pieces},   {When::soon, &Pipeline::carry_pieces},
-        {When::soon, &Pipeline::find_room},         {When::soon, &Pipeline::suggest_readings},
-        {When::soon, &Pipeline::find_ridges},       {When::soon, &Pipeline::try_pieces},
-        {When::at_last, &Pipeline::lay_out_sheets}, {When::at_last, &Pipeline::cut_bars},
+        {When::at_once, &Pipeline::fit_surfaces, "the surfaces"},
+        {When::at_once, &Pipeline::compare_sides, "what the sides differ by"},
+        {When::at_once, &Pipeline::outline_pieces, "the pieces' outlines"},
+        {When::at_once, &Pipeline::sum_weights, "weights"},
+        {When::soon, &Pipeline::forecast_pieces, "how pieces will fit"},
+        {When::soon, &Pipeline::carry_pieces, "what carries the pieces"},
+        {When::soon, &Pipeline::find_room, "room for people"},
+        {When::soon, &Pipeline::suggest_readings, "the next readings"},
+        {When::soon, &Pipeline::find_ridges, "chines"},
+        {When::soon, &Pipeline::try_pieces, "how pieces truly fit"},
+        {When::at_last, &Pipeline::lay_out_sheets, "the sheets' layouts"},
+        {When::at_last, &Pipeline::cut_bars, "the lengths' plan"},
     };
     return all;
 }
 
 void Pipeline::run(When when, const Job& job, Results& results, const KeepGoing& keep_going) {
     for (const Stage& stage : stages())
-        if (stage.when == when) (this->*stage.work)(job, results, keep_going);
+        if (stage.when == when) tell(stage.what), (this->*stage.work)(job, results, keep_going);
 }
 
 Results Pipeline::compute(const Job& job, const KeepGoing& keep_going) {
@@ -383,6 +392,10 @@ Results Pipeline::compute(const Job& job, const KeepGoing& keep_going) {
 }
 
 Results Pipeline::compute_pieces(const Job& job, const KeepGoing& keep_going) {
+    // Today's and what an undo would find again.
+    const std::size_t wanted = 3 * job.pieces.size();
+    outlines_.hold(wanted), forecasts_.hold(wanted), bearings_.hold(wanted), fixings_.hold(wanted);
+    sketches_.hold(job.pieces.size());
     Results out;
     run(When::at_once, job, out, keep_going);
     return out;

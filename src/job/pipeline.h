@@ -146,6 +146,11 @@ class Pipeline {
     /// then the sheets and lengths of `results`, which may take long; when stopped, they stay as they were.
     void lay_out(const Job& job, Results& results, const KeepGoing& keep_going = {});
 
+    /// Is told what is being worked on, stage by stage and piece by piece: "the outline of 'Main bulkhead'". From
+    /// whichever thread does it.
+    using Watcher = std::function<void(const std::string& what)>;
+    void watch(Watcher watcher) { watcher_ = std::move(watcher); }
+
     /// How often each stage had to work: the caching made visible to tests.
     struct Counts {
         int fits = 0, outlines = 0, layouts = 0;
@@ -257,6 +262,11 @@ class Pipeline {
     SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
                              const KeepGoing& keep_going);
 
+    void tell(const std::string& what) const {
+        if (watcher_) watcher_(what);
+    }
+
+    Watcher watcher_;
     Memo<FitInput, Result<hull::FittedSurface>> fits_{24};
     Memo<FaceInput, hull::Surface> faces_{24};
     Memo<std::shared_ptr<const hull::Surface>, hull::Mesh> meshes_{24};

@@ -78,9 +78,11 @@ Unlocked unlock(const LockedLayout& lock, const SheetResult& result, const sheet
     }
     int sheets_used = 0;
     for (const auto& at : out.held.placements) sheets_used = std::max(sheets_used, at.sheet + 1);
-    // No sheet lies empty between used ones, so that there are never more sheets than parts.
-    if (!only_pinned && sheets_used > static_cast<int>(lock.placements.size()))
-        return {{}, fmt::format("it names sheet {} for {} parts", sheets_used, lock.placements.size())};
+    // No sheet lies empty between used ones, so that there are never more sheets than parts; beside pinned parts lie
+    // those that are laid out anew.
+    const std::size_t parts = only_pinned ? problem.parts.size() : lock.placements.size();
+    if (sheets_used > static_cast<int>(parts))
+        return {{}, fmt::format("it names sheet {} for {} parts", sheets_used, parts)};
     for (int s = 0; s < sheets_used; ++s) {
         const std::string id = static_cast<std::size_t>(s) < lock.sheets.size()
                                    ? lock.sheets[static_cast<std::size_t>(s)]
@@ -201,6 +203,7 @@ void Pipeline::lay_out_sheets(const Job& job, Results& results, const KeepGoing&
     std::vector<SheetResult> sheets;
     for (const auto& material : job.materials) {
         ask(keep_going);
+        tell(fmt::format("the sheets of '{}'", material.name));
         guarded(results.faults, fmt::format("the sheets of '{}'", material.name), {}, [&] {
             auto result = sheet_result(job, material, results, keep_going);
             if (result.layout) sheets.push_back(std::move(result));

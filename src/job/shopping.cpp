@@ -11,10 +11,19 @@
 namespace bevelsmith::job {
 namespace {
 
-double to_buy(double needed, double in_stock, double reserve_percent) {
-    if (needed <= 0) return 0;
+/// What is needed, and in a line of its own what the reserve adds; a reserve alone buys nothing.
+void add(std::vector<ShoppingLine>& out, ShoppingLine line, double reserve_percent) {
     constexpr double hair = 1e-9;
-    return std::max(0.0, std::ceil(needed * (1 + reserve_percent / 100) - hair) - in_stock);
+    const auto short_of = [&](double wanted) { return std::max(0.0, std::ceil(wanted - hair) - line.in_stock); };
+    line.to_buy = line.needed > 0 ? short_of(line.needed) : 0;
+    out.push_back(line);
+    const double reserve = line.needed * reserve_percent / 100;
+    const double more = line.needed > 0 ? short_of(line.needed + reserve) - line.to_buy : 0;
+    if (more <= 0) return;
+    line.what += fmt::format(": reserve of {:g} %", reserve_percent);
+    line.in_stock = std::max(0.0, line.in_stock - line.needed);
+    line.needed = reserve, line.to_buy = more, line.is_reserve = true;
+    out.push_back(std::move(line));
 }
 
 }  // namespace
@@ -35,8 +44,7 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
         constexpr double usual_use = 0.7;
         needed += std::ceil(left_out / (usual_use * material->sheet_width_mm * material->sheet_height_mm));
         const double have = std::max(0, material->sheets_in_stock);
-        out.push_back({material->name, "sheets", needed, have, to_buy(needed, have, job.cutting.reserve_percent),
-                       material->price});
+        add(out, {material->name, "sheets", needed, have, 0, false, material->price}, job.cutting.reserve_percent);
     }
     for (const auto& lengths : results.lengths) {
         for (std::size_t b = 0; b < lengths.bar_ids.size(); ++b) {
@@ -46,16 +54,18 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
                                                   [&](const auto& c) { return c.bar == static_cast<int>(b); }));
             if (used == 0) continue;
             const double have = std::max(0, bar.count);
-            out.push_back({fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm), "bars", used, have,
-                           to_buy(used, have, job.cutting.reserve_percent), bar.cost});
+            add(out,
+                {fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm), "bars", used, have, 0, false,
+                 bar.cost},
+                job.cutting.reserve_percent);
         }
     }
     std::map<std::pair<double, double>, double> metres;
     for (const auto& one : results.lengths_without_bar)
         metres[{one.width_mm, one.depth_mm}] += one.quantity * one.length_mm / 1000;
     for (const auto& [section, needed] : metres)
-        out.push_back({fmt::format("timber {:g} x {:g} mm", section.first, section.second), "m", needed, 0,
-                       to_buy(needed, 0, job.cutting.reserve_percent), 0});
+        add(out, {fmt::format("timber {:g} x {:g} mm", section.first, section.second), "m", needed, 0, 0, false, 0},
+            job.cutting.reserve_percent);
     return out;
 }
 

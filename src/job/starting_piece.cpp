@@ -334,7 +334,7 @@ const StartingWords& starting_words(StartingKind kind) {
          "Across the boat from side to side: structure, tabbed on both sides. Halves meet at a joint that you set.",
          "face A at, fwd"},
         {"Half-bulkhead", "half-bulkhead", "Across the boat, from the hull to an inboard edge.", "face A at, fwd"},
-        {"Face", "panel", "Along the boat: a furniture face, a settee front.", "face A at, port"},
+        {"Face", "panel", "Along the boat: a furniture face, a settee front.", "face A at, off centre"},
         {"Shelf", "shelf", "Level: a shelf, a counter, a sole or berth panel.", "face A at, up"},
         {"Corner post", "corner post", "Upright, where two faces meet: solid wood, its grain along it.",
          "face A at, fwd"},

@@ -5,13 +5,20 @@
 #include <string>
 
 #include "job/pipeline.h"
+#include "paper/tiles.h"
 
 namespace bevelsmith::paper {
 
-/// On A4: the cut list; a page a sheet, to scale with part marks, in the order in which they are cut and, where a
-/// track saw can go from edge to edge, with its cuts numbered; every bar with its lengths; labels of 70 x 37 mm, 24 a
-/// page, one a part: id, piece, unit, face, which way is up and forward. Needs a QGuiApplication. Atomic. Fails when
-/// nothing is laid out.
-Result<bool> write_cut_papers(const job::Job& job, const job::Results& results, const std::string& path);
+/// What the cut papers are printed on.
+struct CutPaperOptions {
+    Size size = Size::a4;     ///< a roll counts as A4
+    std::string labels = {};  ///< a label sheet's id; empty for labels in a file of their own
+};
+
+/// The cut list; a page a sheet and the figures of its parts; every bar with its lengths; labels where they are asked
+/// for. Needs a QGuiApplication. Atomic. Fails when there is nothing to cut. Throws Stopped when `keep_going` says
+/// no.
+Result<bool> write_cut_papers(const job::Job& job, const job::Results& results, const CutPaperOptions& options,
+                              const std::string& path, const KeepGoing& keep_going = {});
 
 }  // namespace bevelsmith::paper

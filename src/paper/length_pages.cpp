@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "units/figures.h"
+
 namespace bevelsmith::paper {
 namespace {
 
@@ -26,17 +28,17 @@ void row(Paper& paper, double y, const QStringList& cells, bool strong = false) 
 /// Heads pages and counts down what is left of them.
 class Pages {
   public:
-    Pages(Paper& paper, const job::Job& job) : paper_(paper), job_(job) {}
+    Pages(Paper& paper, const job::Job& job, const QSizeF& page) : paper_(paper), job_(job), page_(page) {}
     double y() const { return y_; }
     /// Room for so much, on a new page where there is none.
     void want(double height) {
-        if (y_ + height <= page_h - margin) return;
-        paper_.next_page();
+        if (y_ + height <= page_.height() - margin) return;
+        paper_.begin_page(page_);
         paper_.text({margin, margin, page_w - 2 * margin, 8}, 5.5, "Lengths: " + text_of(job_.name), true);
         const auto line = [&](double down, const QString& words) {
             paper_.text({margin, margin + down, page_w - 2 * margin, 5}, 3, words);
         };
-        line(8, "Marks (" + text_of(std::string(units::symbol(job_.unit))) +
+        line(8, "Marks (" + text_of(units::unit_in_words(job_.unit)) +
                     ") from the bar's left end, near edge towards you; cut outside them. Of two ends that meet, the "
                     "flatter first.");
         line(12.5,
@@ -50,7 +52,8 @@ class Pages {
   private:
     Paper& paper_;
     const job::Job& job_;
-    double y_ = page_h;
+    QSizeF page_;
+    double y_ = 1e9;
 };
 
 QString leans_of(const sheets::LengthPart& part, const sheets::LaidLength& lies) {
@@ -99,8 +102,8 @@ void list_bar(Paper& paper, const job::Job& job, const job::LengthResult& sectio
 
 }  // namespace
 
-void length_pages(Paper& paper, const job::Job& job, const job::Results& results) {
-    Pages pages(paper, job);
+void length_pages(Paper& paper, const job::Job& job, const job::Results& results, const QSizeF& page_mm) {
+    Pages pages(paper, job, page_mm);
     QStringList heads;
     for (const auto& column : columns) heads << column.name;
     for (const auto& section : results.lengths) {
@@ -115,8 +118,7 @@ void length_pages(Paper& paper, const job::Job& job, const job::Results& results
                        QString("%1, bar %2: %3 long, %4 left")
                            .arg(text_of(units::in_unit(section.title, job.unit)))
                            .arg(++number)
-                           .arg(text_of(units::format_length(whole, job.unit)),
-                                text_of(units::format_length(bar.left_mm, job.unit))),
+                           .arg(length_with_unit(whole, job.unit), length_with_unit(bar.left_mm, job.unit)),
                        true);
             pages.down(6);
             draw_bar(paper, *section.problem, bar, pages.y(), scale);

@@ -7,6 +7,7 @@
 
 #include "piece/hole_rows.h"
 #include "piece/limits.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::piece {
 namespace {
@@ -57,7 +58,7 @@ Polygon opening_shape(const OpeningSpec& o) {
     return o.guard_mm > 0 ? geometry::largest(geometry::offset(out, o.guard_mm, geometry::Corner::round)) : out;
 }
 
-Result<Polygon> with_openings(const PieceSpec& spec, const Polygon& shape) {
+Result<Polygon> with_openings(const PieceSpec& spec, const Polygon& shape, const KeepGoing& keep_going) {
     if (spec.openings.empty() && spec.rows.empty()) return shape;
     PieceSpec all = spec;
     for (const HoleRow& row : spec.rows) {
@@ -65,9 +66,12 @@ Result<Polygon> with_openings(const PieceSpec& spec, const Polygon& shape) {
         if (!layout) return Error{fmt::format("'{}': {}", spec.name, layout.error().message)};
         for (auto& hole : holes_of(row, *layout)) all.openings.push_back(std::move(hole));
     }
+    if (all.openings.size() > units::limit::holes.most)
+        return Error{fmt::format("'{}': {}", spec.name, units::too_many(units::limit::holes, all.openings.size()))};
     std::vector<Polygon> holes;
     const Polygon solid{shape.outer, {}};
     for (const OpeningSpec& o : all.openings) {
+        ask(keep_going);
         holes.push_back(opening_shape(o));
         if (geometry::total_area_mm2(geometry::subtract({holes.back()}, {solid})) > 1)
             return Error{fmt::format("'{}': the opening '{}' reaches over the outline; move it or make it smaller",

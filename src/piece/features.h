@@ -15,7 +15,9 @@ inline constexpr double least_area_mm2 = 100;
 geometry::Polygon opening_shape(const OpeningSpec& opening);
 /// The face with its openings and rows of holes. An opening that reaches over the outline, leaves nothing or cuts the
 /// piece apart is a fault that names it.
-Result<geometry::Polygon> with_openings(const PieceSpec& spec, const geometry::Polygon& face);
+/// Throws Stopped when `keep_going` says no.
+Result<geometry::Polygon> with_openings(const PieceSpec& spec, const geometry::Polygon& face,
+                                        const KeepGoing& keep_going = {});
 
 /// The least wood left around an opening of a face (mm): to its outline, and to its other openings.
 double rail_left_mm(const PieceSpec& spec, std::size_t opening, const Outline& shape);

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "units/ranges.h"
+
 namespace bevelsmith::piece {
 namespace {
 
@@ -32,6 +34,11 @@ Result<HoleLayout> laid_out(const HoleRow& row) {
                         "cm² is wanted; make the field or the holes larger",
                         row.name, row.diameter_mm, row.width_mm, row.height_mm, most_columns * most_rows * each_cm2,
                         row.wanted_cm2)};
+    if (wanted > static_cast<double>(units::limit::holes.most))
+        return Error{
+            fmt::format("'{}': {:.1f} cm² of holes of {:.0f} mm would be {:.0f} holes, and {} are the most; make "
+                        "them larger, or cut one opening and cover it with a grille",
+                        row.name, row.wanted_cm2, row.diameter_mm, wanted, units::limit::holes.most)};
     HoleLayout out;
     out.rows = static_cast<int>(std::ceil(wanted / most_columns));
     out.columns = static_cast<int>(std::ceil(wanted / out.rows));

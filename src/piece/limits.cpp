@@ -74,6 +74,12 @@ std::vector<Vec2> free_line(const EdgeSpec& edge) {
     return out;
 }
 
+KeptSide kept_side(const PieceSpec& spec, const EdgeSpec& edge, const geometry::Plane& other,
+                   double other_thickness_mm) {
+    if (edge.kept != KeptSide::by_place || !spec.at) return edge.kept;
+    return other.normal.dot(*spec.at) < other.d_mm + other_thickness_mm / 2 ? KeptSide::before_a : KeptSide::beyond_b;
+}
+
 Result<geometry::Plane> end_plane(const PieceSpec& spec, const EdgeSpec& edge, const PieceLookup& pieces) {
     if (edge.kind == EdgeKind::plane) return edge.plane;
     const Neighbour* other = pieces ? pieces(edge.piece_id) : nullptr;
@@ -82,10 +88,10 @@ Result<geometry::Plane> end_plane(const PieceSpec& spec, const EdgeSpec& edge, c
             spec, edge,
             fmt::format("it meets the piece '{}', which there is not; choose another or make it straight",
                         edge.piece_id));
-    if (!spec.at)
-        return edge_fault(spec, edge, "nothing says on which side of the other piece this one lies; give it a point");
-    const double middle = other->plane.d_mm + other->thickness_mm / 2;
-    const bool before = other->plane.normal.dot(*spec.at) < middle;
+    const KeptSide kept = kept_side(spec, edge, other->plane, other->thickness_mm);
+    if (kept == KeptSide::by_place)
+        return edge_fault(spec, edge, "nothing says on which side of the other piece this one lies; choose one");
+    const bool before = kept == KeptSide::before_a;
     const double face_a = other->plane.d_mm - other->covering_a_mm,
                  face_b = other->plane.d_mm + other->thickness_mm + other->covering_b_mm;
     const bool near = edge.meeting == Meeting::stops;

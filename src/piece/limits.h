@@ -14,6 +14,11 @@ namespace bevelsmith::piece {
 Result<PieceSpec> as_drawn(const PieceSpec& spec, const geometry::PlaneFrame& frame, double behind_mm,
                            const PieceLookup& pieces);
 
+/// Which side of another piece an edge keeps: the chosen one, else where the piece's point lies; by_place where
+/// neither says. `other` is the other's face A.
+KeptSide kept_side(const PieceSpec& spec, const EdgeSpec& edge, const geometry::Plane& other,
+                   double other_thickness_mm);
+
 /// The plane at which a piece ends: it lies where normal·p <= d. Gap and the like are not in it yet.
 Result<geometry::Plane> end_plane(const PieceSpec& spec, const EdgeSpec& edge, const PieceLookup& pieces);
 

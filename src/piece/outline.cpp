@@ -320,7 +320,8 @@ struct FaceResult {
 /// The outline of one face: inside of the scribed curves, cut by the straight edges, notched, opened. Of face B with
 /// what face A is before anything is cut into it.
 Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<ScribedEdge>& scribed,
-                                const Polygon* uncut_a, const Outline& piece, const Around& around) {
+                                const Polygon* uncut_a, const Outline& piece, const Around& around,
+                                const KeepGoing& keep_going) {
     const bool face_a = !uncut_a;
     Limited limits = limited(spec, scribed, face_a);
     std::vector<Source>& sources = limits.sources;
@@ -330,6 +331,7 @@ Result<FaceResult> face_outline(const PieceSpec& spec, const std::vector<Scribed
     if (bounded_by_nothing(outline)) return open_outline(spec, scribed);
     const auto cut = [&](const std::vector<Cutout>& cutouts) -> std::optional<Error> {
         for (const Cutout& one : cutouts) {
+            ask(keep_going);
             auto left = cut_out(spec, outline, one);
             if (!left) return left.error();
             outline = std::move(left.value());
@@ -356,21 +358,25 @@ double reach_of(const EdgeSpec& edge) {
 }
 
 /// The bevel of edges that are straight on both faces.
-void find_bevels(Outline& out, const PieceSpec& at_a, const PieceSpec& at_b) {
-    for (auto* edges : {&out.edges_a, &out.edges_b})
-        for (Edge& edge : *edges) {
-            if (edge.source != EdgeSource::straight || edge.spec < 0) continue;
-            const auto k = static_cast<std::size_t>(edge.spec);
-            edge.bevel_rad = std::atan2(reach_of(at_b.edges[k]) - reach_of(at_a.edges[k]), out.thickness_mm);
-        }
+void find_bevels(std::vector<Edge>& edges, double thickness_mm, const PieceSpec& at_a, const PieceSpec& at_b) {
+    for (Edge& edge : edges) {
+        if (edge.source != EdgeSource::straight || edge.spec < 0) continue;
+        const auto k = static_cast<std::size_t>(edge.spec);
+        edge.bevel_rad = std::atan2(reach_of(at_b.edges[k]) - reach_of(at_a.edges[k]), thickness_mm);
+    }
+}
+
+/// Marks that are on the outline.
+void keep_on(std::vector<EdgeMark>& marks, const Ring& ring) {
+    for (EdgeMark& mark : marks) mark.kept = lies_on_ring(mark.a, ring);
 }
 
 /// Marks that the outline keeps, and what they say together.
 void summarise(Outline& out) {
     out.least_bevel_rad = std::numeric_limits<double>::infinity();
     out.largest_bevel_rad = -std::numeric_limits<double>::infinity();
-    for (EdgeMark& mark : out.marks) {
-        mark.kept = lies_on_ring(mark.a, out.face_a.outer);
+    keep_on(out.marks, out.face_a.outer);
+    for (const EdgeMark& mark : out.marks) {
         if (!mark.kept) continue;
         out.largest_sigma_mm = std::max(out.largest_sigma_mm, mark.sigma_mm);
         out.largest_bevel_rad = std::max(out.largest_bevel_rad, mark.bevel_rad);
@@ -384,11 +390,11 @@ void summarise(Outline& out) {
 
 /// Lengths along the edge count from where the piece's own edge begins, not from where the readings do; a second
 /// stretch goes on behind the first, with a gap that keeps the two apart.
-void count_from_the_piece(Outline& out, const std::vector<ScribedEdge>& scribed) {
+void count_from_the_piece(std::vector<EdgeMark>& marks, const std::vector<ScribedEdge>& scribed) {
     std::size_t first = 0;
     double next = 0;
     for (const ScribedEdge& edge : scribed) {
-        const auto begin = out.marks.begin() + static_cast<std::ptrdiff_t>(first);
+        const auto begin = marks.begin() + static_cast<std::ptrdiff_t>(first);
         const auto end = begin + static_cast<std::ptrdiff_t>(edge.marks.size());
         first += edge.marks.size();
         const auto kept = std::find_if(begin, end, [](const EdgeMark& m) { return m.kept; });
@@ -443,11 +449,17 @@ Result<Faces> faces_of(const PieceSpec& spec, const Outline& piece, const Surfac
     auto scribed = scribed_edges(spec, piece.thickness_mm, surfaces, piece.frame, keep_going);
     if (!scribed) return scribed.error();
     out.scribed = std::move(scribed.value());
-    auto a = face_outline(out.at_a, out.scribed, nullptr, piece, around);
+    auto a = face_outline(out.at_a, out.scribed, nullptr, piece, around, keep_going);
     if (!a) return a.error();
-    auto b = face_outline(out.at_b, out.scribed, &a->uncut, piece, around);
+    auto b = face_outline(out.at_b, out.scribed, &a->uncut, piece, around, keep_going);
     if (!b) return b.error();
     out.a = std::move(a.value()), out.b = std::move(b.value());
+    return out;
+}
+
+std::vector<EdgeMark> marks_of(const std::vector<ScribedEdge>& scribed) {
+    std::vector<EdgeMark> out;
+    for (const auto& edge : scribed) out.insert(out.end(), edge.marks.begin(), edge.marks.end());
     return out;
 }
 
@@ -458,10 +470,15 @@ std::optional<Error> add_sheet_faces(const PieceSpec& spec, Outline& out, const 
     const bool differs = std::any_of(spec.edges.begin(), spec.edges.end(),
                                      [](const EdgeSpec& e) { return e.lipping_mm != 0 || e.leave_on_mm != 0; });
     if (!differs) return std::nullopt;
-    const auto cut = faces_of(as_cut_from_sheet(spec), out, surfaces, around, keep_going);
+    auto cut = faces_of(as_cut_from_sheet(spec), out, surfaces, around, keep_going);
     if (!cut) return cut.error();
     out.sheet_a = {cut->a.shape.outer, out.face_a.holes};
     out.sheet_b = {cut->b.shape.outer, out.face_b.holes};
+    out.sheet_edges_a = std::move(cut->a.edges);
+    find_bevels(out.sheet_edges_a, out.thickness_mm, cut->at_a, cut->at_b);
+    out.sheet_marks = marks_of(cut->scribed);
+    keep_on(out.sheet_marks, out.sheet_a.outer);
+    count_from_the_piece(out.sheet_marks, cut->scribed);
     return std::nullopt;
 }
 
@@ -481,21 +498,21 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     out.joints = std::move(joints.value());
     if (auto fault = joint_beside(spec, out.joints, a->shape)) return *fault;
     ask(keep_going);
-    for (const auto& edge : *scribed) out.marks.insert(out.marks.end(), edge.marks.begin(), edge.marks.end());
+    out.marks = marks_of(*scribed);
     out.edges_a = std::move(a->edges);
     out.edges_b = std::move(b->edges);
     out.slot_walls = std::move(a->slot_walls);
-    auto open_a = with_openings(spec, a->shape);
+    auto open_a = with_openings(spec, a->shape, keep_going);
     if (!open_a) return open_a.error();
-    auto open_b = with_openings(spec, b->shape);
+    auto open_b = with_openings(spec, b->shape, keep_going);
     if (!open_b) return open_b.error();
     // Openings are holes: the outer rings, and with them the edges' indices, stay as they are.
     out.face_a = {a->shape.outer, open_a->holes};
     out.face_b = {b->shape.outer, open_b->holes};
-    find_bevels(out, faces->at_a, faces->at_b);
+    for (auto* edges : {&out.edges_a, &out.edges_b}) find_bevels(*edges, thickness_mm, faces->at_a, faces->at_b);
     if (auto fault = add_sheet_faces(spec, out, surfaces, around, keep_going)) return *fault;
     summarise(out);
-    count_from_the_piece(out, *scribed);
+    count_from_the_piece(out.marks, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);
     divide(spec, passage, out, keep_going);
     if (out.parts.empty()) return Error{fmt::format("'{}': its joints leave no part large enough to cut", spec.name)};

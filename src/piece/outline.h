@@ -63,12 +63,14 @@ struct EdgeMark {
 struct Part {
     std::string id;  ///< "B1", or "B1/1", "B1/2" from left to right
     std::string name;
-    geometry::Polygon face_a, face_b;                ///< drawing coordinates (mm)
+    geometry::Polygon face_a, face_b;                ///< as cut from the sheet (drawing, mm)
     geometry::Polygon larger;                        ///< the union of both: what must fit on the blank
     geometry::Box blank;                             ///< in axes turned by the grain angle
     double blank_along_mm = 0, blank_across_mm = 0;  ///< with margin; along the grain and across it
     bool passes = true;                              ///< through the passage
     double passing_width_mm = 0;                     ///< the narrowest width it can be carried by
+    /// With its lippings, shaved: as it stands in the boat. Empty where that is what is cut.
+    geometry::Polygon finished_a, finished_b;
 };
 
 struct Outline {
@@ -83,9 +85,18 @@ struct Outline {
     int joints_added = 0;
     std::vector<Part> parts;             ///< of what is cut from the sheet
     geometry::Polygon sheet_a, sheet_b;  ///< with wood left on, without lippings; the faces where there are none
-    double edge_length_mm = 0;           ///< of the scribed edge that is kept, face A
+    /// Edges and marks of what is cut from the sheet. Empty where it is the finished piece: see cut_edges, cut_marks.
+    std::vector<Edge> sheet_edges_a;
+    std::vector<EdgeMark> sheet_marks;
+    double edge_length_mm = 0;  ///< of the scribed edge that is kept, face A
     double largest_sigma_mm = 0, largest_bevel_rad = 0, least_bevel_rad = 0;
     bool all_in_survey = true;
+
+    /// Whether lippings or wood left on make what is cut another shape than what stands in the boat.
+    bool cut_differs() const { return !sheet_edges_a.empty(); }
+    /// Of the outline that is cut: edges of `sheet_a`, marks with `kept` told by it.
+    const std::vector<Edge>& cut_edges() const { return cut_differs() ? sheet_edges_a : edges_a; }
+    const std::vector<EdgeMark>& cut_marks() const { return cut_differs() ? sheet_marks : marks; }
 };
 
 /// Where the surfaces named in edges are found.

@@ -55,6 +55,17 @@ std::string side_name(int index, int count) {
     return fmt::format("part {} of {}", index + 1, count);
 }
 
+/// What of the finished piece belongs to a part: within its band, and where the part is.
+Polygon finished_of(const Polygon& whole, const Box& window, const Polygon& part) {
+    Polygon out;
+    double most = 0;
+    for (Polygon& candidate : cut_to(whole, window)) {
+        const double shared = geometry::total_area_mm2(geometry::intersect({candidate}, {part}));
+        if (shared > most) most = shared, out = std::move(candidate);
+    }
+    return out;
+}
+
 std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline,
                            const KeepGoing& keep_going) {
     const Polygon whole = geometry::largest(geometry::unite({outline.sheet_a}, {outline.sheet_b}));
@@ -75,6 +86,10 @@ std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const 
                 if (geometry::area_mm2(part.face_a) < 1) continue;
                 part.passing_width_mm = geometry::minimum_width(larger.outer).width_mm;
                 part.passes = panel_passes(larger.outer, outline.thickness_mm, passage);
+                if (outline.cut_differs()) {
+                    part.finished_a = finished_of(outline.face_a, window, larger);
+                    part.finished_b = finished_of(outline.face_b, window, larger);
+                }
                 set_blank(part, spec);
                 parts.push_back(std::move(part));
             }

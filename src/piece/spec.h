@@ -24,6 +24,13 @@ enum class Meeting {
     covers,  ///< over the other's end grain, flush with its far face
 };
 
+/// On which side of another piece an edge keeps its own. Chosen once, it holds wherever either of the two is moved.
+enum class KeptSide {
+    by_place,  ///< where the piece's own point lies: for as long as nobody has chosen
+    before_a,  ///< on the side that the other's face A looks to
+    beyond_b,  ///< on the side that its face B looks to
+};
+
 /// A point of a free edge.
 struct FreePoint {
     Vec2 at{0, 0};
@@ -54,6 +61,7 @@ struct EdgeSpec {
     double leave_on_mm = 0;  ///< wood left on the sheet for shaving
     bool where_met = false;  ///< scribed: a surface that the plane does not meet bounds nothing
     double fillet_mm = 0;    ///< radius of the fillet, or leg of the weld, in the corner that the edge lands in
+    KeptSide kept = KeptSide::by_place;  ///< piece: which side of it is kept
     /// What the finished piece lies back from what the edge meets, square to it.
     double taken_off_mm() const { return gap_mm + coating_mm + covering_mm - overhang_mm; }
     bool operator==(const EdgeSpec&) const = default;
@@ -151,7 +159,8 @@ struct PieceSpec {
     std::optional<Beside> beside;  ///< where given, the plane follows that piece's
     /// Where given, the plane goes through these: three marks of the boat, or a set of readings (a template's).
     std::vector<std::string> through;
-    std::optional<Vec3> at;  ///< a point of the piece in the boat: on its side of other pieces it is kept
+    std::optional<Vec3>
+        at;  ///< a point of the piece in the boat: it tells which side of others is kept, until chosen
     std::string material_id;
     std::vector<EdgeSpec> edges;
     std::vector<OpeningSpec> openings;

@@ -143,8 +143,9 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
             if (!clash) continue;
             add(out, "reaches into another", Severity::stop, job.pieces[k].id,
                 fmt::format("{} and {} want the same place", job.pieces[k].name, job.pieces[i].name),
-                fmt::format("along {:.0f} mm about fwd {:.0f} mm, port {:.0f} mm, up {:.0f} mm", clash->length_mm,
-                            clash->at.x(), clash->at.y(), clash->at.z()),
+                fmt::format("along {:.0f} mm about fwd {:.0f} mm, {:.0f} mm to {}, up {:.0f} mm", clash->length_mm,
+                            clash->at.x(), std::abs(clash->at.y()), clash->at.y() < 0 ? "starboard" : "port",
+                            clash->at.z()),
                 "Let one stop at the other, let it through by a slot, or move one of them.");
         }
 }

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 #include "hull/inside.h"
@@ -377,10 +378,20 @@ void tell_in_unit(const Job& job, Findings& out) {
         for (std::string* text : {&f.title, &f.evidence, &f.advice}) *text = units::in_unit(*text, job.unit);
 }
 
+/// The set that it is about and what it says, without figures: these change with every move of a piece.
+void say_what_they_are_about(Findings& out) {
+    for (Finding& f : out) {
+        f.about = f.set_id + (f.set_id.empty() ? "" : ": ");
+        for (char c : f.title)
+            if (!std::isdigit(static_cast<unsigned char>(c)) && c != '.') f.about += c;
+    }
+}
+
 void apply_set_aside(const Job& job, Findings& out) {
     for (Finding& f : out)
         for (const auto& aside : job.set_aside)
-            if (aside.check == f.check && aside.piece_id == f.piece_id) {
+            if (aside.check == f.check && aside.piece_id == f.piece_id &&
+                (aside.about.empty() || aside.about == f.about)) {
                 f.set_aside = true;
                 f.reason = aside.reason;
             }
@@ -417,7 +428,8 @@ void add(Findings& out, std::string_view check, Severity severity, const std::st
                    false,
                    {},
                    {},
-                   -1});
+                   -1,
+                   {}});
 }
 
 std::string_view severity_word(Severity s) {
@@ -478,6 +490,7 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     sheet_too_small(job, results, out);
     changed_since_cut(job, results, out);
     bar_too_short(job, results, out);
+    say_what_they_are_about(out);
     tell_in_unit(job, out);
     apply_set_aside(job, out);
     not_computed(results, out);

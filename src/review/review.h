@@ -25,6 +25,8 @@ struct Finding {
     std::string reason;    ///< why it was set aside
     std::string set_id{};  ///< the readings that it is about, empty for none
     int reading = -1;      ///< and of them the first, -1 for all
+    /// Which of the check's findings on this piece it is, whatever its figures: by it a finding is set aside.
+    std::string about{};
     bool operator==(const Finding&) const = default;
 };
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "piece/solid.h"
+#include "units/stop.h"
 
 namespace bevelsmith::step_writer {
 
@@ -15,6 +16,8 @@ struct NamedSolid {
 };
 
 /// Of "bevelsmith_write_step": empty when the file was written, else why not.
-using WriteStep = std::string (*)(const std::vector<NamedSolid>& solids, const std::string& path);
+/// Throws Stopped when `keep_going` says no.
+using WriteStep = std::string (*)(const std::vector<NamedSolid>& solids, const std::string& path,
+                                  const KeepGoing& keep_going);
 
 }  // namespace bevelsmith::step_writer

@@ -68,9 +68,8 @@ std::string fraction_text(long long parts, long long denominator) {
            fmt::format("{}/{}", top / g, denominator / g);
 }
 
-/// Parts of an inch that a unit shows; 0 where it shows decimals.
 long long fraction_of(LengthUnit unit) {
-    return unit == LengthUnit::inch_sixteenths ? 16 : unit == LengthUnit::inch_thirty_seconds ? 32 : 0;
+    return unit == LengthUnit::feet_inches ? 0 : marks_to_the_inch(unit);
 }
 
 /// The shortest decimal text of value/factor that reads back to exactly `value`. Division and
@@ -90,6 +89,13 @@ std::string exact_number(double value, double factor) {
 std::string without_negative_zero(std::string text) {
     if (text.starts_with("-") && text.find_first_of("123456789") == std::string::npos) text.erase(0, 1);
     return text;
+}
+
+/// Digits with a point, whatever the locale.
+double plain_number(const std::string& text) {
+    double out = 0;
+    std::from_chars(text.data(), text.data() + text.size(), out);
+    return out;
 }
 
 struct NamedFactor {
@@ -117,10 +123,63 @@ Result<double> parse_simple(std::string_view text, std::span<const NamedFactor> 
 
 }  // namespace
 
+namespace {
+
+bool cut_end(std::string_view& text, std::string_view end) {
+    if (!text.ends_with(end)) return false;
+    text = trimmed(text.substr(0, text.size() - end.size()));
+    return true;
+}
+
+/// +1 or -1 where the text ends in a way of the boat, which is cut off; 0 where it does not.
+int take_way(std::string_view& text) {
+    static constexpr std::pair<std::string_view, int> ways[] = {
+        {"to starboard", -1}, {"starboard", -1}, {"stbd", -1}, {"to port", 1}, {"port", 1}, {"forward", 1},
+        {"fwd", 1},           {"abaft", -1},     {"aft", -1},  {"up", 1},      {"down", -1}};
+    for (const auto& [word, sign] : ways) {
+        std::string_view before = text;
+        if (!cut_end(before, word) || before.empty()) continue;
+        text = before;
+        return sign;
+    }
+    return 0;
+}
+
+/// A shade at the end of a figure, before its unit or without one, in inches; it is cut out of the text.
+double take_shade(std::string& text, LengthUnit plain) {
+    const int marks = marks_to_the_inch(plain);
+    if (marks == 0) return 0;
+    std::string_view figure = trimmed(text);
+    std::string_view unit;
+    for (const std::string_view name : {std::string_view("in"), std::string_view("\"")})
+        if (std::string_view before = figure; unit.empty() && cut_end(before, name)) figure = before, unit = name;
+    for (const auto& [mark, sign] : {std::pair<std::string_view, int>("+", 1), {"-", -1}}) {
+        std::string_view before = figure;
+        // A sign before a number is no shade of the one before it.
+        const auto ends_figure = [&] {
+            return before.back() == '"' || (before.back() >= '0' && before.back() <= '9');
+        };
+        if (!cut_end(before, mark) || before.empty() || !ends_figure()) continue;
+        text = std::string(before) + " " + std::string(unit);
+        return sign * shade_share / marks;
+    }
+    return 0;
+}
+
+}  // namespace
+
 Result<double> parse_length_mm(std::string_view text, LengthUnit plain) {
     const std::string clean = normalise_typography(text);
-    if (trimmed(clean).empty()) return Error{"a length is missing"};
-    return evaluate_length_mm(trimmed(clean), plain);
+    std::string_view rest = trimmed(clean);
+    if (rest.empty()) return Error{"a length is missing"};
+    const int way = take_way(rest);
+    std::string figure(rest);
+    const double shade_mm = take_shade(figure, plain) * mm_per_inch;
+    const auto value = evaluate_length_mm(trimmed(figure), plain);
+    if (!value) return value;
+    const double shaded = *value + (*value < 0 ? -shade_mm : shade_mm);
+    if (way != 0 && shaded < 0) return Error{"a minus and a way of the boat say it twice; leave one out"};
+    return way < 0 ? -shaded : shaded;
 }
 
 Result<double> parse_mass_kg(std::string_view text, MassUnit plain) {
@@ -138,6 +197,12 @@ Result<double> parse_mass_kg(std::string_view text, MassUnit plain) {
 Result<double> parse_angle_rad(std::string_view text) {
     static constexpr NamedFactor units[] = {{"deg", pi / 180}, {"°", pi / 180}, {"degrees", pi / 180}, {"rad", 1.0}};
     return parse_simple(text, units, "an angle");
+}
+
+Result<double> parse_listed_mm(std::string_view text, LengthUnit plain, const std::vector<double>& shown_mm) {
+    for (double mm : shown_mm)
+        if (trimmed(text) == format_length_field(mm, plain)) return mm;
+    return parse_length_mm(text, plain);
 }
 
 std::string_view symbol(LengthUnit unit) {
@@ -171,12 +236,37 @@ std::string format_length(double length_mm, LengthUnit unit) {
     return fmt::format("{} {}", format_length_number(length_mm, unit), symbol(unit));
 }
 
+int marks_to_the_inch(LengthUnit unit) {
+    switch (unit) {
+        case LengthUnit::inch_sixteenths: return 16;
+        case LengthUnit::inch_thirty_seconds:
+        case LengthUnit::feet_inches: return 32;
+        default: return 0;
+    }
+}
+
+std::string format_place_field(double length_mm, Way way, LengthUnit unit) {
+    static constexpr std::array<std::pair<const char*, const char*>, 4> words{
+        {{"", ""}, {"", " aft"}, {" port", " stbd"}, {"", " down"}}};
+    const auto& [on, back] = words[static_cast<std::size_t>(way)];
+    if (way == Way::none || length_mm == 0) return format_length_field(length_mm, unit);
+    return format_length_field(std::abs(length_mm), unit) + (length_mm < 0 ? back : on);
+}
+
 std::string format_length_field(double length_mm, LengthUnit unit) {
+    if (const int marks = marks_to_the_inch(unit)) {
+        // The nearest mark, and on which side of it the length lies; the exact value is asked for otherwise.
+        const double at = std::abs(length_mm) / mm_per_inch * marks, off = at - std::round(at);
+        constexpr double on_the_mark = 0.02;
+        const std::string nearest = format_length_number(length_mm, unit);
+        const std::string shade = std::abs(off) < on_the_mark ? "" : off > 0 ? "+" : "-";
+        return nearest + shade + (unit == LengthUnit::feet_inches ? "" : " in");
+    }
     const double enough_mm = std::max(1e-3, 1e-5 * std::abs(length_mm));
     const std::string usual = format_length(length_mm, unit);
     const auto back = parse_length_mm(usual, unit);
     if (back && std::abs(*back - length_mm) <= enough_mm) return usual;
-    const std::string_view name = unit == LengthUnit::feet_inches ? "in" : symbol(unit);
+    const std::string_view name = symbol(unit);
     for (int decimals = shown_decimals(unit); decimals < 8; ++decimals)
         if (const double shown =
                 std::round(length_mm / factor_mm(unit) * std::pow(10, decimals)) / std::pow(10, decimals);
@@ -216,7 +306,7 @@ std::string in_unit(const std::string& text, LengthUnit unit) {
         auto from = numbers.cbegin();
         for (std::sregex_iterator n(numbers.begin(), numbers.end(), one); n != end; ++n) {
             out.append(from, numbers.cbegin() + n->position());
-            out += format_length_number(std::stod(n->str()), unit);
+            out += format_length_number(plain_number(n->str()), unit);
             from = numbers.cbegin() + n->position() + n->length();
         }
         if (unit != LengthUnit::feet_inches) out += fmt::format(" {}", symbol(unit));

@@ -6,6 +6,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "units/result.h"
 
@@ -38,6 +39,8 @@ enum class MassUnit { kilogram, pound };
 /// that multiplies or divides a length stays a number. A decimal comma is read as a point, unless it could be a
 /// thousands separator. A dash glued between feet and inches (`2'-7"`) is refused, because it reads both as "and" and
 /// as "minus".
+/// At the end there may stand + or − (a shade more or less than the mark, where `plain` is a fraction of an inch),
+/// and a way of the boat: port, fwd, up count on; stbd, starboard, aft, down count back: `30 1/4 stbd` is -30 1/4 in.
 Result<double> parse_length_mm(std::string_view text, LengthUnit plain = LengthUnit::millimetre);
 
 /// Reads `12`, `12 kg`, `350 g`, `26.5 lb`, `9 oz`, `2.4 t` into kilograms; a plain number is in `plain`.
@@ -51,8 +54,22 @@ Result<double> parse_angle_rad(std::string_view text);
 std::string format_length(double length_mm, LengthUnit unit);
 
 /// Shows a length for a field: as format_length does, with more digits where these are needed to say it within a
-/// thousandth of a millimetre.
+/// thousandth of a millimetre; in fractions the nearest one, with + or − where the length is a shade more or less.
 std::string format_length_field(double length_mm, LengthUnit unit);
+
+/// Reads a length out of a list that was shown by format_length_field: a figure that stands there as it was shown
+/// keeps its value to the last digit, however it was rounded for showing.
+Result<double> parse_listed_mm(std::string_view text, LengthUnit plain, const std::vector<double>& shown_mm);
+
+/// A place along the boat for a field: "30 1/4 in stbd", "120.0 mm port"; fwd and aft, up and down only where it is
+/// not the usual way (forward, up).
+enum class Way { none, fwd, port, up };
+std::string format_place_field(double length_mm, Way way, LengthUnit unit);
+
+/// Parts of an inch that a unit shows; 0 where it shows decimals.
+int marks_to_the_inch(LengthUnit unit);
+/// What + and − stand for: this share of a mark (in the middle between a quarter and a half).
+inline constexpr double shade_share = 0.375;
 
 /// Shows a length so that parse_length_mm gives back the same double, bit for bit. Feet and inches use
 /// fractions down to 1/64 where these are exact and decimal inches otherwise.

@@ -170,7 +170,7 @@ TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF"
     hands.key(Qt::Key_A, Qt::ControlModifier);
     hands.type(path);
     hands.key(Qt::Key_Return);
-    CHECK(QFile::exists(path));
+    CHECK(QTest::qWaitFor([&] { return QFile::exists(path); }, driver::patience_ms));
     INFO("keys " << hands.keys - path.size());
     // Counted in docs/first-piece.md; a practised hand types two a second, a new one about one.
     CHECK(hands.keys - path.size() < 300);

@@ -258,15 +258,18 @@ TEST_CASE("templates on a roll and ordinates at a chosen step are written from t
         REQUIRE(what);
         REQUIRE(w.choose("piece or part", what->findText("B2  ", Qt::MatchStartsWith)));
         REQUIRE(w.choose("written as", format));
+        if (format == 0) REQUIRE(w.choose("paper", 4));
         REQUIRE(w.fill(field, value));
         const QString words = w.sheet_words();
-        REQUIRE(w.fill("file", QString::fromStdString(folder.file(name))));
+        const QString file = QString::fromStdString(folder.file(name));
+        REQUIRE(w.fill("file", file));
+        REQUIRE(QTest::qWaitFor([&] { return QFileInfo::exists(file) && !w.main.sheet(); }, driver::patience_ms));
         return words;
     };
-    CHECK(write(2, "roll, wide", "610", "roll.pdf").contains("strips of"));
+    CHECK(write(0, "roll, wide", "610", "roll.pdf").contains("strip"));
     CHECK(QFileInfo(QString::fromStdString(folder.file("roll.pdf"))).size() > 2000);
     const auto rows = [&](const char* step, const char* name) {
-        write(6, "stations every", step, name);
+        write(4, "rows every", step, name);
         const std::string text = jobs::read(folder.file(name));
         CHECK(text.find("batten_error_mm") != std::string::npos);
         return std::count(text.begin(), text.end(), '\n');

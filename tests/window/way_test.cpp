@@ -84,6 +84,7 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
     format->setFocus();
     QTest::keyClicks(format, "DXF");
     REQUIRE(w.fill("file", QString::fromStdString(folder.file("B1.dxf"))));
+    CHECK(QTest::qWaitFor([&] { return !w.main.sheet(); }, driver::patience_ms));
     CHECK(QFile::exists(QString::fromStdString(folder.file("B1.dxf"))));
     CHECK(w.main.notice()->words().startsWith("Written"));
     CHECK_FALSE(w.main.sheet());
@@ -159,7 +160,10 @@ TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
         auto* silhouette = w.named<QToolButton>(names[kind]);
         REQUIRE(silhouette);
         QTest::mouseClick(silhouette, Qt::LeftButton);
-        REQUIRE(w.fill(kind < 2 ? "face A at, fwd" : kind == 3 ? "face A at, port" : "face A at, up", at[kind]));
+        REQUIRE(w.fill(kind < 2    ? "face A at, fwd"
+                       : kind == 3 ? "face A at, off centre"
+                                   : "face A at, up",
+                       at[kind]));
         REQUIRE(w.click("Add it"));
         REQUIRE(w.settle());
         const auto& piece = w.document.job().pieces.back();

@@ -325,7 +325,7 @@ void CostSheet::refresh() {
         QString ones = QString::fromStdString(line.of_what);
         if (line.to_buy == 1 && ones.endsWith('s')) ones.chop(1);
         lines << QString("%1 %2 of %3%4")
-                     .arg(line.to_buy, 0, 'g', 4)
+                     .arg(line.to_buy, 0, 'f', 0)
                      .arg(ones, QString::fromStdString(units::in_unit(line.what, job.unit)),
                           line.price > 0 ? ", " + money(line.sum(), currency) : QString(", price not known"));
     }

@@ -11,6 +11,7 @@
 #include "app/document/nest_search.h"
 #include "app/look/theme.h"
 #include "app/widgets/step.h"
+#include "job/sheet_count.h"
 #include "sheets/separate.h"
 
 namespace bevelsmith::app {
@@ -75,23 +76,35 @@ class CutStep : public Step {
         refresh();
     }
     QString count() const override {
-        std::size_t n = 0;
-        for (const auto& s : document_.computed()->results.sheets) n += s.layout->sheet_stock.size();
-        return n == 0 ? QString() : n == 1 ? "1 sheet" : QString("%1 sheets").arg(n);
+        job::SheetCount all;
+        for (const auto& s : document_.computed()->results.sheets) {
+            const auto one = job::sheet_count(s);
+            all.sheets += one.sheets, all.offcuts += one.offcuts;
+        }
+        return all.sheets + all.offcuts == 0 ? QString() : QString::fromStdString(job::in_words(all));
     }
 
   private:
     void connect_search() {
         connect(&nest_, &NestSearch::progressed, this, [this](double share, int sheets, double used) {
+            if (abandoned_) return;
             bar_->setValue(static_cast<int>(share * 100));
             progress_->setText(QString("best so far: %1 sheets, %2 % used").arg(sheets).arg(100 * used, 0, 'f', 1));
         });
         connect(&nest_, &NestSearch::bettered, this, [this](const std::shared_ptr<const sheets::Layout>& best) {
             const auto* r = state_.result();
             const bool same = r && r->material_id == sought_.material_id && *r->problem == *sought_.problem;
-            if (same && nest_.running() && sheets::better(*best, *r->layout)) state_.show_found(best);
+            if (same && !abandoned_ && nest_.running() && sheets::better(*best, *r->layout)) state_.show_found(best);
         });
         connect(&nest_, &NestSearch::finished, this, &CutStep::take);
+        // What is found belongs to the job that it was sought for.
+        connect(&document_, &Document::about_to_replace, this, [this] {
+            abandoned_ = nest_.running();
+            nest_.stop();
+            bar_->hide();
+            progress_->clear();
+            state_.show_found(nullptr);
+        });
     }
 
     void add_ways_to_sheets(Panel& panel) {
@@ -124,6 +137,7 @@ class CutStep : public Step {
     void take(const std::shared_ptr<const sheets::Layout>& layout) {
         bar_->hide();
         state_.show_found(nullptr);
+        if (std::exchange(abandoned_, false)) return refresh();
         const auto* r = state_.result();
         if (!r || r->material_id != sought_.material_id || !(*r->problem == *sought_.problem)) {
             progress_->setText("The parts have changed since the search began; its layout was let go.");
@@ -132,8 +146,8 @@ class CutStep : public Step {
         } else if (!layout->unplaced.empty() || !sheets::better(*layout, *r->layout)) {
             progress_->setText("Nothing better was found.");
         } else {
-            progress_->setText(QString("Found %1 sheets, %2 % used, and kept it.")
-                                   .arg(layout->sheet_stock.size())
+            progress_->setText(QString("Found %1, %2 % used, and kept it.")
+                                   .arg(QString::fromStdString(job::in_words(job::sheet_count(*r, *layout))))
                                    .arg(100 * layout->utilisation, 0, 'f', 1));
             keep_layout(*r, *layout);
         }
@@ -203,9 +217,12 @@ class CutStep : public Step {
             whole += geometry::area_mm2(r.problem->stock[static_cast<std::size_t>(s)].shape);
         for (const auto& at : layout.placements)
             used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
-        sheets_->show_value(
-            QString::number(layout.sheet_stock.size()),
-            layout.unplaced.empty() ? "" : QString("and %1 parts without a place").arg(layout.unplaced.size()), {});
+        const auto count = job::sheet_count(r, layout);
+        QStringList beside;
+        if (count.offcuts > 0)
+            beside << QString(count.offcuts == 1 ? "and 1 offcut" : "and %1 offcuts").arg(count.offcuts);
+        if (!layout.unplaced.empty()) beside << QString("%1 parts without a place").arg(layout.unplaced.size());
+        sheets_->show_value(QString::number(count.sheets), beside.join(", "), {});
         used_->show_value(QString::number(100 * layout.utilisation, 'f', 1), "%",
                           "Area of the parts over the area of the sheets; the last sheet counts only up to the "
                           "upright line that clears its parts.");
@@ -242,6 +259,7 @@ class CutStep : public Step {
     }
 
     CutState state_;
+    bool abandoned_ = false;  ///< the search that still runs is another job's
     NestSearch nest_;
     job::SheetResult sought_;
     int facts_of_ = 0;  ///< when nothing is chosen: the rules, or the sheet

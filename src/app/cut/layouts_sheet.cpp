@@ -7,21 +7,22 @@
 #include "app/look/theme.h"
 #include "app/widgets/drawing_view.h"
 #include "job/kept_layouts.h"
+#include "job/sheet_count.h"
 
 namespace bevelsmith::app {
 namespace {
 
 constexpr int most_names = 20;
 
-QString figures(const Document& document, const sheets::Problem& problem, const sheets::Layout& layout) {
+QString figures(const Document& document, const job::SheetResult& result, const sheets::Layout& layout) {
+    const auto& problem = *result.problem;
     double last = 0;
     const int sheets = static_cast<int>(layout.sheet_stock.size());
     for (const auto& at : layout.placements)
         if (at.sheet == sheets - 1)
             last = std::max(last, geometry::bounding_box(sheets::placed(problem, at).outer).max.x());
-    return QString("%1 %2, %3 % used\nthe last one cut as far as %4")
-        .arg(sheets)
-        .arg(sheets == 1 ? "sheet" : "sheets")
+    return QString("%1, %2 % used\nthe last one cut as far as %3")
+        .arg(QString::fromStdString(job::in_words(job::sheet_count(result, layout))))
         .arg(100 * layout.utilisation, 0, 'f', 1)
         .arg(document.length(last));
 }
@@ -161,14 +162,14 @@ void LayoutsSheet::refresh() {
                                                : static_cast<int>(names_.size()) - 1);
     const auto* r = result();
     now_->show_layout(r ? r->problem : nullptr, r ? r->layout : nullptr);
-    now_words_->setText(r ? figures(document_, *r->problem, *r->layout) : QString("nothing is laid out"));
+    now_words_->setText(r ? figures(document_, *r, *r->layout) : QString("nothing is laid out"));
     std::shared_ptr<const sheets::Layout> other;
     QString words;
     for (const auto& l : document_.job().layouts)
         if (r && l.material_id == material_id_ && !l.in_use && l.name == chosen()) {
             const auto layout = job::kept_layout(l, *r);
             if (layout) other = std::make_shared<const sheets::Layout>(*layout);
-            words = layout ? figures(document_, *r->problem, *layout)
+            words = layout ? figures(document_, *r, *layout)
                            : "It no longer holds: " + QString::fromStdString(layout.error().message) + ".";
         }
     other_->show_layout(r ? r->problem : nullptr, other);

@@ -3,26 +3,35 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QJsonObject>
+#include <QLocale>
 #include <QPrintDialog>
 #include <QPrinter>
+#include <QtConcurrent>
 #include <algorithm>
 
-#include "exchange/cut_list.h"
-#include "exchange/sheet_plan.h"
-#include "exchange/step_file.h"
-#include "job/file_io.h"
+#include "app/keeping/choices_kept.h"
 #include "job/in_full.h"
-#include "paper/cut_papers.h"
 
 namespace bevelsmith::app {
 namespace {
 
-constexpr const char* whole_job = "*";
-constexpr const char* sheet_prefix = "sheet:";
+constexpr const char* choices_name = "papers";
+constexpr double least_step_mm = 10, most_step_mm = 2000;
+constexpr const char* paper_names[] = {"a4", "a3", "letter", "tabloid", "roll"};
+const QStringList paper_words{"A4", "A3", "Letter", "Tabloid", "on a roll"};
+
+/// A home folder is shown as ~.
+QString shown(const QString& path) {
+    const QString home = QDir::homePath() + "/";
+    return path.startsWith(home) ? "~/" + path.mid(home.size()) : path;
+}
 
 }  // namespace
 
 PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cut from") {
+    choices_.step_mm = exchange::usual_row_spacing_mm(document.unit());
+    take_up_choices();
     what_ = panel_->choice("piece or part", {});
     what_->setAccessibleName("piece or part");
     format_ = panel_->choice("written as", {});
@@ -35,224 +44,293 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     auto* browse = panel_->quiet_button("Choose the file");
     pages_ = panel_->words({}, false);
     panel_->words(
-        "The PDF has a line of 100 mm to check the printer by, round marks where tiles join, and the table of "
-        "ordinates and bevels from which the edge can "
-        "be marked out with a batten. Print at 100 %, not fitted to the page.");
+        "What is drawn heavy is what is cut from the sheet; where lippings or shaving make it another shape, the "
+        "finished one is dashed beside it. Print at 100 %, not fitted to the page, and measure the check lines.");
     panel_->words(
         "At the saw: guard, push stick, eyes and dust mask. Bevels past 45 degrees are cut square and dressed. Local "
         "codes come first.");
     fault_ = panel_->fault();
     print_ = panel_->quiet_button("Print it at 1:1");
+    busy_ = new QWidget;
+    auto* row = new QHBoxLayout(busy_);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* bar = new QProgressBar;
+    bar->setRange(0, 0);
+    bar->setTextVisible(false);
+    stop_ = new QPushButton("Stop writing");
+    stop_->setObjectName("quiet");
+    row->addWidget(bar, 1);
+    row->addWidget(stop_);
+    busy_->hide();
+    panel_->add(busy_);
     panel_->end();
     act_ = panel_->act("Write it");
     connect(print_, &QPushButton::clicked, this, &PapersSheet::print);
-    connect(what_, &QComboBox::activated, this, [this] { propose_path(); });
-    connect(format_, &QComboBox::activated, this, [this] { propose_path(); });
-    connect(path_, &QLineEdit::textEdited, this, [this] { own_path_ = true; });
+    connect(stop_, &QPushButton::clicked, this, &PapersSheet::stop);
+    connect(what_, &QComboBox::activated, this, [this] {
+        own_path_ = false;
+        offer_kinds();
+        propose_path();
+    });
+    connect(format_, &QComboBox::activated, this, [this] {
+        if (const auto* k = kind()) last_kind_[static_cast<int>(k->of)] = k->id;
+        show_fields();
+        propose_path();
+    });
+    connect(path_, &QLineEdit::textEdited, this, [this] {
+        own_path_ = true, replace_ = false;
+        show_fields();
+    });
     connect(path_, &QLineEdit::returnPressed, this, &PapersSheet::write);
     connect(act_, &QPushButton::clicked, this, &PapersSheet::write);
     connect(browse, &QPushButton::clicked, this, [this] {
-        const QString chosen = QFileDialog::getSaveFileName(this, "Write the papers to", path_->text(), {}, nullptr,
-                                                            QFileDialog::DontUseNativeDialog);
+        const QString chosen =
+            QFileDialog::getSaveFileName(this, "Write the papers to", typed_path(), {}, nullptr,
+                                         QFileDialog::DontUseNativeDialog | QFileDialog::DontConfirmOverwrite);
         if (chosen.isEmpty()) return;
-        path_->setText(chosen);
-        own_path_ = true;
+        path_->setText(shown(chosen));
+        own_path_ = true, replace_ = false;
+        show_fields();
     });
     connect(&document_, &Document::computed_changed, this, &PapersSheet::refresh);
+    connect(&writing_, &QFutureWatcher<std::optional<Result<bool>>>::finished, this, &PapersSheet::written);
     refresh();
 }
 
-std::string PapersSheet::chosen_id() const {
+PapersSheet::~PapersSheet() {
+    stop();
+    writing_.waitForFinished();
+}
+
+void PapersSheet::take_up_choices() {
+    const QJsonObject kept = kept_choices(choices_name);
+    choices_.pdf.size = paper::size_by_name(kept["paper"].toString().toStdString()).value_or(paper::Size::a4);
+    const double step = kept["rows every, mm"].toDouble(), roll = kept["roll, mm"].toDouble();
+    // Round steps of the other system read badly: then what is usual.
+    const bool same_system = kept["in inches"].toBool() == units::in_inches(document_.unit());
+    if (same_system && step >= least_step_mm && step <= most_step_mm) choices_.step_mm = step;
+    if (roll >= paper::least_roll_mm && roll <= paper::most_roll_mm) choices_.pdf.roll_width_mm = roll;
+    if (paper::label_sheet(kept["labels"].toString().toStdString()))
+        choices_.labels = kept["labels"].toString().toStdString();
+    folder_ = kept["folder"].toString();
+    const QJsonObject kinds = kept["kinds"].toObject();
+    for (int k = 0; k < 3; ++k) last_kind_[k] = kinds[QString::number(k)].toString().toStdString();
+}
+
+void PapersSheet::keep() {
+    QJsonObject kinds;
+    for (int k = 0; k < 3; ++k) kinds[QString::number(k)] = QString::fromStdString(last_kind_[k]);
+    keep_choices(choices_name, {{"paper", paper_names[static_cast<int>(choices_.pdf.size)]},
+                                {"rows every, mm", choices_.step_mm},
+                                {"in inches", units::in_inches(document_.unit())},
+                                {"roll, mm", choices_.pdf.roll_width_mm},
+                                {"labels", QString::fromStdString(choices_.labels)},
+                                {"folder", folder_},
+                                {"kinds", kinds}});
+}
+
+const PaperOf& PapersSheet::of() const {
+    static const PaperOf nothing;
     const int k = what_->currentIndex();
-    return k >= 0 && k < static_cast<int>(ids_.size()) ? ids_[static_cast<std::size_t>(k)] : std::string();
+    return k >= 0 && k < static_cast<int>(all_.size()) ? all_[static_cast<std::size_t>(k)] : nothing;
+}
+
+const PaperKind* PapersSheet::kind() const {
+    const int k = format_->currentIndex();
+    return k >= 0 && k < static_cast<int>(kinds_.size()) ? kinds_[static_cast<std::size_t>(k)] : nullptr;
 }
 
 void PapersSheet::refresh() {
-    const std::string before = ids_.empty() ? document_.selected_piece().toStdString() : chosen_id();
-    ids_.clear();
+    const bool first = all_.empty();
+    PaperOf before = of();
+    if (first) before = {PaperOf::What::piece, document_.selected_piece().toStdString()};
+    all_.clear();
     what_->clear();
     const auto computed = document_.computed();
-    const auto add = [this](const std::string& id, const QString& words) {
-        ids_.push_back(id);
+    const auto add = [this](PaperOf one, const QString& words) {
+        all_.push_back(std::move(one));
         what_->addItem(words);
     };
+    using What = PaperOf::What;
     for (const auto& piece : computed->results.pieces) {
         const auto* shape = piece.shape();
         if (!shape) continue;
-        if (ids_.empty()) add(whole_job, "The whole job: cut list and other tables");
+        if (all_.empty()) add({}, "The whole job: cut list and other tables");
         const auto* spec = job::find_piece(computed->job, piece.id);
-        add(piece.id, QString::fromStdString(piece.id + "  " + (spec ? spec->name : "")));
+        add({What::piece, piece.id}, QString::fromStdString(piece.id + "  " + (spec ? spec->name : "")));
         for (const auto& part : shape->parts) {
             if (shape->parts.size() < 2) break;
-            add(part.id, QString::fromStdString("    " + part.id + "  " + part.name));
+            add({What::piece, part.id}, QString::fromStdString("    " + part.id + "  " + part.name));
         }
     }
     for (const auto& sheets : computed->results.sheets) {
         const auto* material = job::find_material(computed->job, sheets.material_id);
-        for (std::size_t s = 0; s < sheets.layout->sheet_stock.size(); ++s)
-            add(sheet_prefix + sheets.material_id + ":" + std::to_string(s),
+        for (int s = 0; s < static_cast<int>(sheets.layout->sheet_stock.size()); ++s)
+            add({What::sheet, sheets.material_id, s},
                 QString("Sheet %1 of %2").arg(s + 1).arg(QString::fromStdString(material ? material->name : "")));
     }
-    const auto it = std::find(ids_.begin(), ids_.end(), before);
-    what_->setCurrentIndex(it == ids_.end() ? (ids_.empty() ? -1 : 0) : static_cast<int>(it - ids_.begin()));
-    act_->setEnabled(!ids_.empty());
-    offer_formats();
+    const auto it = std::find(all_.begin(), all_.end(), before);
+    what_->setCurrentIndex(it == all_.end() ? (all_.empty() ? -1 : 0) : static_cast<int>(it - all_.begin()));
+    act_->setEnabled(!all_.empty());
+    offer_kinds();
     propose_path();
 }
 
-PapersSheet::Of PapersSheet::chosen() const {
-    const std::string id = chosen_id();
-    return id == whole_job ? Of::job : id.rfind(sheet_prefix, 0) == 0 ? Of::sheet : Of::piece;
-}
-
-/// What each is written as, and the ending of its file.
-const std::vector<PapersSheet::Written>& PapersSheet::written_as() const {
-    static const std::vector<Written> piece{{"PDF at 1:1 on A4", "pdf"},
-                                            {"PDF at 1:1 on A3", "pdf"},
-                                            {"PDF at 1:1 on a roll", "pdf"},
-                                            {"DXF, faces and marks in layers", "dxf"},
-                                            {"SVG at 1:1", "svg"},
-                                            {"CSV, the edge across and up, with bevels", "csv"},
-                                            {"CSV, ordinates from base lines", "csv"},
-                                            {"STEP, solids with their bevels", "step"}};
-    static const std::vector<Written> sheet{{"DXF, outlines, openings and marks in layers", "dxf"},
-                                            {"SVG at 1:1", "svg"}};
-    static const std::vector<Written> job{{"Workbook (XLSX): cut list, shopping, lengths, saw cuts", "xlsx"},
-                                          {"Cut list, sheets, lengths, labels on A4 (PDF)", "pdf"},
-                                          {"Cut list (CSV)", "csv"},
-                                          {"Shopping list (CSV)", "csv"},
-                                          {"Lengths from bars (CSV)", "csv"},
-                                          {"Saw cuts with their tilts (CSV)", "csv"},
-                                          {"STEP, all pieces as solids", "step"}};
-    return chosen() == Of::piece ? piece : chosen() == Of::sheet ? sheet : job;
-}
-
-void PapersSheet::offer_formats() {
-    QStringList words, shown;
-    for (const auto& one : written_as()) words << one.words;
-    for (int k = 0; k < format_->count(); ++k) shown << format_->itemText(k);
-    if (words != shown) {
+void PapersSheet::offer_kinds() {
+    std::vector<const PaperKind*> offered;
+    for (const auto& one : paper_kinds())
+        if (one.of == of().what) offered.push_back(&one);
+    if (offered != kinds_) {
+        kinds_ = offered;
         format_->clear();
-        format_->addItems(words);
-        format_->setCurrentIndex(0);
+        int now = 0;
+        for (std::size_t k = 0; k < kinds_.size(); ++k) {
+            format_->addItem(kinds_[k]->words);
+            if (kinds_[k]->id == last_kind_[static_cast<int>(of().what)]) now = static_cast<int>(k);
+        }
+        format_->setCurrentIndex(now);
     }
-    print_->setEnabled(!ids_.empty() && chosen() == Of::piece);
+    print_->setEnabled(!all_.empty() && of().what == PaperOf::What::piece);
+    show_fields();
+}
+
+void PapersSheet::show_fields() {
+    const auto* k = kind();
     FieldList fields;
-    const int format = format_->currentIndex();
-    if (chosen() == Of::piece && (format <= last_pdf || format == 5 || format == 6))
+    if (k && k->has_paper) {
+        const bool rolls = of().what == PaperOf::What::piece;
+        fields.choice("paper", std::min(static_cast<int>(choices_.pdf.size), rolls ? 4 : 3),
+                      rolls ? paper_words : paper_words.mid(0, 4), [this](const QVariant& v) {
+                          choices_.pdf.size = static_cast<paper::Size>(v.toInt());
+                          show_fields();
+                          say_pages();
+                      });
+        if (rolls && choices_.pdf.size == paper::Size::roll)
+            fields.length(
+                "roll, wide", choices_.pdf.roll_width_mm,
+                [this](const QVariant& v) { choices_.pdf.roll_width_mm = v.toDouble(), say_pages(); },
+                paper::least_roll_mm, paper::most_roll_mm);
+    }
+    if (k && k->has_rows)
         fields.length(
-            "stations every", step_mm_, [this](const QVariant& v) { step_mm_ = v.toDouble(); }, least_step_mm,
-            most_step_mm);
-    if (chosen() == Of::piece && format == last_pdf)
-        fields.length(
-            "roll, wide", roll_mm_, [this](const QVariant& v) { roll_mm_ = v.toDouble(), propose_path(); },
-            paper::least_roll_mm, paper::most_roll_mm);
+            "rows every", choices_.step_mm, [this](const QVariant& v) { choices_.step_mm = v.toDouble(); },
+            least_step_mm, most_step_mm);
+    if (k && k->has_labels) {
+        QStringList words;
+        int now = 0;
+        for (const auto& sheet : paper::label_sheets()) {
+            if (choices_.labels == sheet.id) now = static_cast<int>(words.size());
+            words << sheet.words;
+        }
+        fields.choice("label sheets", now, words,
+                      [this](const QVariant& v) { choices_.labels = paper::label_sheets()[v.toUInt()].id; });
+    }
+    if (QFileInfo::exists(typed_path()))
+        fields.toggle("replace the file that is there", replace_,
+                      [this](const QVariant& v) { replace_ = v.toBool(); });
     form_->show_fields(fields.take());
 }
 
-paper::PdfOptions PapersSheet::pdf_options() const {
-    static constexpr paper::Size sizes[] = {paper::Size::a4, paper::Size::a3, paper::Size::roll};
-    return {sizes[std::clamp(format_->currentIndex(), 0, last_pdf)], 10, roll_mm_};
+QString PapersSheet::typed_path() const {
+    QString typed = path_->text().trimmed();
+    if (typed.startsWith("~/")) typed = QDir::homePath() + typed.mid(1);
+    if (!typed.isEmpty() && QFileInfo(typed).isRelative()) typed = QDir(folder()).filePath(typed);
+    return typed;
 }
 
-Result<exchange::Drawing> PapersSheet::drawing() const {
-    const auto computed = document_.computed();
-    return exchange::drawing_of(computed->job, computed->results, chosen_id(), step_mm_);
+QString PapersSheet::folder() const {
+    if (!folder_.isEmpty() && QFileInfo(folder_).isDir()) return folder_;
+    return document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
 }
 
 void PapersSheet::propose_path() {
-    offer_formats();
-    const auto format = static_cast<std::size_t>(std::max(0, format_->currentIndex()));
-    const QString ending = written_as()[std::min(format, written_as().size() - 1)].ending;
-    static const char* tables[] = {"cut-list", "cut-papers", "cut-list", "shopping", "lengths", "saw-cuts", "pieces"};
-    const QString name =
-        chosen() == Of::job ? QString(tables[std::min<std::size_t>(format, 6)]) : QString::fromStdString(chosen_id());
+    const auto* k = kind();
+    if (!k) return;
     if (!own_path_) {
-        const QString folder =
-            document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
-        const QString path = QDir(folder).filePath(QString(name).replace('/', '-').replace(':', '-') + "." + ending);
-        path_->setText(path.startsWith(QDir::homePath() + "/") ? "~" + path.mid(QDir::homePath().size()) : path);
+        path_->setText(shown(QDir(folder()).filePath(proposed_name(*document_.computed(), of(), *k))));
     } else {
-        const QFileInfo info(path_->text());
-        path_->setText(info.dir().filePath(info.completeBaseName() + "." + ending));
+        const QFileInfo info(typed_path());
+        path_->setText(shown(info.dir().filePath(info.completeBaseName() + "." + k->ending)));
     }
+    replace_ = false;
+    show_fields();
+    say_pages();
+}
+
+void PapersSheet::say_pages() {
     pages_->clear();
-    if (chosen() != Of::piece) return;
-    const auto drawn = drawing();
-    if (!drawn || static_cast<int>(format) > last_pdf) return;
-    const auto options = pdf_options();
-    const auto laid = paper::laid_for(*drawn, options);
-    const auto t = paper::tiling_for(laid, options);
-    pages_->setText(QString("%1 %2 of %3 across and %4 down carry something and are printed, after the table.")
-                        .arg(paper::printed_tiles(laid, t).size())
-                        .arg(options.size == paper::Size::roll ? "strips" : "tiles")
-                        .arg(t.columns)
-                        .arg(t.rows));
+    const auto* k = kind();
+    if (!k || !k->has_paper || of().what != PaperOf::What::piece) return;
+    const auto computed = document_.computed();
+    const auto drawn = exchange::bare_drawing_of(computed->job, computed->results, of().id);
+    if (!drawn) return;
+    const auto laid = paper::laid_for(*drawn, choices_.pdf);
+    const auto t = paper::tiling_for(laid, choices_.pdf);
+    const auto n = paper::printed_tiles(laid, t).size();
+    const bool roll = choices_.pdf.size == paper::Size::roll;
+    pages_->setText(QString("Its page with all figures, then %1 %2 at 1:1.")
+                        .arg(n)
+                        .arg(roll ? (n == 1 ? "strip" : "strips") : (n == 1 ? "tile" : "tiles")));
 }
 
 void PapersSheet::print() {
-    const auto drawn = drawing();
-    if (!drawn) return fault_->say(QString::fromStdString(drawn.error().message));
-    const auto options = pdf_options();
-    if (const auto fault = paper::too_many_pages(*drawn, options))
+    const auto computed = document_.computed();
+    const auto drawn = exchange::drawing_of(computed->job, computed->results, of().id, choices_.step_mm);
+    if (!drawn) return fault_->say(document_.told(drawn.error().message));
+    if (const auto fault = paper::too_many_pages(*drawn, choices_.pdf))
         return fault_->say("Not printed: " + QString::fromStdString(fault->message) + ".");
     QPrinter printer(QPrinter::HighResolution);
     printer.setFullPage(true);
     QPrintDialog dialog(&printer, this);
     if (dialog.exec() != QDialog::Accepted) return;
-    paper::paint_pages(*drawn, options, printer);
-    emit said("Sent to the printer at 1:1. Measure the line of 100 mm before you cut.");
-}
-
-Result<bool> PapersSheet::write_to(const std::string& path) const {
-    const auto computed = document_.computed();
-    const auto& job = computed->job;
-    const auto& results = computed->results;
-    const int format = format_->currentIndex();
-    if (chosen() == Of::sheet) {
-        const std::string rest = chosen_id().substr(std::string(sheet_prefix).size());
-        const auto colon = rest.rfind(':');
-        for (const auto& sheets : results.sheets) {
-            if (sheets.material_id != rest.substr(0, colon)) continue;
-            const int s = std::stoi(rest.substr(colon + 1));
-            return format == 0 ? exchange::write_sheet_dxf(job, sheets, s, path)
-                               : exchange::write_sheet_svg(job, sheets, s, path);
-        }
-        return Error{"this sheet is no longer laid out"};
-    }
-    if (chosen() == Of::job) {
-        switch (format) {
-            case 0: return exchange::write_workbook(job, results, path);
-            case 1: return paper::write_cut_papers(job, results, path);
-            case 2: return job::write_file_atomically(path, exchange::cut_list_csv(exchange::cut_list(job, results)));
-            case 3: return job::write_file_atomically(path, exchange::shopping_csv(job, results));
-            case 4: return job::write_file_atomically(path, exchange::lengths_csv(results));
-            case 5: return job::write_file_atomically(path, exchange::edge_cuts_csv(job, results));
-            default: {
-                std::vector<std::string> all;
-                for (const auto& piece : job.pieces) all.push_back(piece.id);
-                return exchange::write_step(job, results, all, path);
-            }
-        }
-    }
-    constexpr int step_format = 7;
-    if (format == step_format) return exchange::write_step(job, results, {job::piece_of_part(chosen_id())}, path);
-    const auto drawn = drawing();
-    if (!drawn) return drawn.error();
-    if (format <= last_pdf) return paper::write_pdf(*drawn, pdf_options(), path);
-    using F = exchange::Format;
-    static constexpr F formats[] = {F::dxf, F::svg, F::csv, F::ordinates};
-    return exchange::write_drawing(*drawn, formats[format - last_pdf - 1], path);
+    paper::paint_pages(*drawn, choices_.pdf, printer);
+    emit said("Sent to the printer at 1:1. Measure the check lines before you cut.");
 }
 
 void PapersSheet::write() {
-    QString typed = path_->text().trimmed();
-    if (typed.startsWith("~/")) typed = QDir::homePath() + typed.mid(1);
-    if (typed.isEmpty()) return fault_->say("Say to which file.");
-    if (const auto written = write_to(typed.toStdString()); !written)
-        return fault_->say("Not written: " + QString::fromStdString(written.error().message));
+    if (writing_.isRunning() || !form_->settled()) return;
+    const auto* k = kind();
+    const QString typed = typed_path();
+    if (!k || typed.isEmpty()) return fault_->say("Say to which file.");
+    if (const QFileInfo there(typed); there.exists() && !there.isDir() && !replace_) {
+        show_fields();
+        return fault_->say(
+            QString("Not written: there is such a file already, of %1. Choose another name, or say that "
+                    "it is to be replaced.")
+                .arg(QLocale().toString(there.lastModified(), QLocale::ShortFormat)));
+    }
     fault_->clear();
-    emit said("Written: " + typed);
+    writing_to_ = typed;
+    stopped_ = std::make_shared<std::atomic<bool>>(false);
+    busy_->show();
+    act_->setEnabled(false);
+    writing_.setFuture(
+        QtConcurrent::run([computed = document_.computed(), thing = of(), choices = choices_, write = k->write,
+                           path = typed.toStdString(), stop = stopped_]() -> std::optional<Result<bool>> {
+            try {
+                return write(*computed, thing, choices, path, [stop] { return !*stop; });
+            } catch (const Stopped&) {
+                return std::nullopt;
+            } catch (const std::exception&) {
+                return Result<bool>(Error{"there is not enough memory for it, or a fault of the program"});
+            }
+        }));
+}
+
+void PapersSheet::stop() {
+    if (stopped_) *stopped_ = true;
+}
+
+void PapersSheet::written() {
+    busy_->hide();
+    act_->setEnabled(!all_.empty());
+    const auto done = writing_.result();
+    if (!done) return fault_->say("Stopped: nothing was written.");
+    if (!*done) return fault_->say("Not written: " + document_.told(done->error().message));
+    folder_ = QFileInfo(writing_to_).absolutePath();
+    if (const auto* k = kind()) last_kind_[static_cast<int>(k->of)] = k->id;
+    keep();
+    emit wrote("Written: " + shown(writing_to_), writing_to_);
     emit close_asked();
 }
 

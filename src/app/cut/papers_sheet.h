@@ -2,48 +2,59 @@
 #pragma once
 
 #include <QComboBox>
+#include <QFutureWatcher>
 #include <QLineEdit>
+#include <QProgressBar>
+#include <atomic>
+#include <memory>
+#include <optional>
 
+#include "app/cut/paper_kinds.h"
 #include "app/widgets/side_sheet.h"
-#include "exchange/drawing.h"
-#include "paper/pdf.h"
 
 namespace bevelsmith::app {
 
-/// Papers and files of one piece or part, of a sheet, or of the whole job.
+/// Papers and files of one piece or part, of a sheet, or of the whole job. They are written beside the window, and
+/// writing can be stopped; a file that is there is replaced only where that was asked for.
 class PapersSheet : public SideSheet {
     Q_OBJECT
   public:
     explicit PapersSheet(Document& document);
+    ~PapersSheet() override;
 
   private:
-    enum class Of { job, piece, sheet };
-    struct Written {
-        QString words, ending;
-    };
-    Of chosen() const;
-    const std::vector<Written>& written_as() const;
-    void offer_formats();
-    Result<bool> write_to(const std::string& path) const;
+    const PaperOf& of() const;
+    const PaperKind* kind() const;
     void refresh();
+    void offer_kinds();
+    void show_fields();
     void propose_path();
+    void say_pages();
     void write();
+    void stop();
+    void written();
     void print();
-    std::string chosen_id() const;
-    /// Of the piece or part that is chosen.
-    Result<exchange::Drawing> drawing() const;
-    paper::PdfOptions pdf_options() const;
-    static constexpr int last_pdf = 2;  ///< of the ways in which a piece is written
-    static constexpr double least_step_mm = 10, most_step_mm = 2000;
+    void keep();
+    void take_up_choices();
+    QString typed_path() const;
+    QString folder() const;
+
     QComboBox *what_, *format_;
     QLineEdit* path_;
     QLabel* pages_;
     Form* form_;
     FaultLine* fault_;
-    double step_mm_ = exchange::row_spacing_mm, roll_mm_ = paper::PdfOptions().roll_width_mm;
-    QPushButton *act_, *print_;
-    std::vector<std::string> ids_;
-    bool own_path_ = false;
+    QWidget* busy_;
+    QPushButton *act_, *print_, *stop_;
+    std::vector<PaperOf> all_;             ///< beside what_
+    std::vector<const PaperKind*> kinds_;  ///< beside format_
+    PaperChoices choices_;
+    QString folder_;            ///< remembered; empty until one was chosen
+    std::string last_kind_[3];  ///< ids, by what they are of
+    bool own_path_ = false, replace_ = false;
+    QFutureWatcher<std::optional<Result<bool>>> writing_;  ///< nothing where it was stopped
+    std::shared_ptr<std::atomic<bool>> stopped_;
+    QString writing_to_;
 };
 
 }  // namespace bevelsmith::app

@@ -17,14 +17,16 @@ QString ring_words(const geometry::Ring& ring, units::LengthUnit unit) {
     return out.join("; ");
 }
 
-Result<geometry::Polygon> shape_in(const QString& text, units::LengthUnit unit) {
+Result<geometry::Polygon> shape_in(const QString& text, units::LengthUnit unit, const geometry::Ring& before) {
+    std::vector<double> shown;
+    for (const Vec2& p : before) shown.insert(shown.end(), {p.x(), p.y()});
     geometry::Polygon out;
     for (const QString& place : text.split(';', Qt::SkipEmptyParts)) {
         const QStringList numbers = place.split(',');
         if (numbers.size() != 2) return Error{"a corner is: along, across; and ; stands between two corners"};
         Vec2 p;
         for (int k = 0; k < 2; ++k) {
-            const auto one = units::parse_length_mm(numbers[k].trimmed().toStdString(), unit);
+            const auto one = units::parse_listed_mm(numbers[k].trimmed().toStdString(), unit, shown);
             if (!one) return one.error();
             p[k] = *one;
         }
@@ -159,11 +161,11 @@ void StockSheet::add_offcut_fields(FieldList& fields) {
                   }));
     const auto unit = document_.unit();
     fields.text("corners (along, across; …)", ring_words(o.shape.outer, unit).toStdString(),
-                by([unit](job::Job&, job::JobOffcut& one, const QVariant& v) {
-                    if (auto shape = shape_in(v.toString(), unit)) one.shape.outer = shape->outer;
+                by([unit, before = o.shape.outer](job::Job&, job::JobOffcut& one, const QVariant& v) {
+                    if (auto shape = shape_in(v.toString(), unit, before)) one.shape.outer = shape->outer;
                 }),
-                [unit](const QString& text) {
-                    const auto shape = shape_in(text, unit);
+                [unit, before = o.shape.outer](const QString& text) {
+                    const auto shape = shape_in(text, unit, before);
                     return shape ? QString() : QString::fromStdString(shape.error().message);
                 });
 }

@@ -71,22 +71,24 @@ void ComputeThread::run() {
 void ComputeThread::work(Request request) {
     if (request.another) sheets_.clear();
     const auto start = std::chrono::steady_clock::now();
-    bool ready = false, shown = false;
+    bool shown = false;
     job::Results results;
+    // As they are before forecasts are written into them: these come from several threads at once.
+    std::optional<job::Results> early;
     const auto show_pieces = [&] {
-        if (!ready || std::exchange(shown, true)) return;
-        job::Results early = results;
-        early.sheets = sheets_;
-        early.sheets_pending = true;
-        hand_over(request.job, early);
+        if (!early || std::exchange(shown, true)) return;
+        hand_over(request.job, *early);
     };
-    const auto keep_going = [&] {
-        if (std::chrono::steady_clock::now() - start > patience) show_pieces();
+    // Asked from other threads as well; only this one shows anything.
+    const auto keep_going = [&, own = std::this_thread::get_id()] {
+        if (std::this_thread::get_id() == own && std::chrono::steady_clock::now() - start > patience) show_pieces();
         return wanted();
     };
     try {
         results = pipeline_.compute_pieces(request.job, [this] { return wanted(); });
-        ready = true;
+        early = results;
+        early->sheets = sheets_;
+        early->sheets_pending = true;
         pipeline_.forecast(request.job, results, keep_going);
         pipeline_.lay_out(request.job, results, keep_going);
         sheets_ = results.sheets;
@@ -112,7 +114,16 @@ void ComputeThread::work(Request request) {
 
 void ComputeThread::hand_over(const job::Job& job, const job::Results& results) {
     auto out = std::make_shared<Computed>(Computed{job, results, {}});
-    out->findings = review::review(out->job, out->results);
+    try {
+        out->findings = review::review(out->job, out->results);
+    } catch (const std::exception&) {
+        review::Finding fault;
+        fault.check = "not computed", fault.severity = review::Severity::mind;
+        fault.title = "The checks could not be done";
+        fault.evidence = "there is not enough memory for them, or a fault of the program";
+        fault.advice = "Nothing is known to be right: undo what was changed last, or save the job and open it anew.";
+        out->findings = {fault};
+    }
     {
         std::lock_guard lock(mutex_);
         ++undelivered_;

@@ -46,7 +46,7 @@ class ComputeThread {
     bool working_ = false, end_ = false;
     bool stopped_ = false;  ///< a person stopped what is being worked on
     int undelivered_ = 0;
-    job::Pipeline pipeline_;                ///< the worker's own
+    job::Pipeline pipeline_;                ///< the worker's own, as are those below
     std::vector<job::SheetResult> sheets_;  ///< the worker's own: the last that were finished
     std::thread thread_;
 };

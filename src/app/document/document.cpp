@@ -8,6 +8,7 @@
 #include "app/document/file_digest.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
+#include "job/kept_sides.h"
 
 namespace bevelsmith::app {
 
@@ -32,6 +33,9 @@ class SwapJob : public QUndoCommand {
 };
 
 Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()), built_(job_) {
+    // Each step holds a whole job.
+    constexpr int most_steps = 400;
+    undo_.setUndoLimit(most_steps);
     set_base();
     computed_ = std::make_shared<const Computed>(Computed{built_, job::Pipeline().compute(built_), {}});
     thread_ = std::make_unique<ComputeThread>([this](std::shared_ptr<const Computed> result) {
@@ -63,6 +67,7 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
     }
     job::Job other = job_;
     change(other);
+    job::settle_sides(other);
     if (other == job_) return;
     undo_.push(new SwapJob(*this, std::move(other), what, merge_key));
 }
@@ -74,7 +79,12 @@ void Document::set_job(job::Job& other) {
     if (quiet_) return;
     settle_selection();
     compute_again();
-    emit job_changed();
+    // A view that fails must not take the step or the journal with it: the job has changed.
+    try {
+        emit job_changed();
+    } catch (const std::exception&) {
+        add_fault("what is drawn of this job", "a fault of the program; the job itself is as it was changed");
+    }
 }
 
 void Document::set_base() {

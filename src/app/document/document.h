@@ -4,6 +4,7 @@
 #include <QObject>
 #include <QString>
 #include <QUndoStack>
+#include <cmath>
 #include <functional>
 #include <memory>
 #include <utility>
@@ -98,6 +99,8 @@ class Document : public QObject {
     QString length_number(double mm) const {
         return QString::fromStdString(units::format_length_number(mm, job_.unit));
     }
+    /// "30 1/4 in to starboard": never a minus to port.
+    QString off_centre(double mm) const { return length(std::abs(mm)) + (mm < 0 ? " to starboard" : " to port"); }
     /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even
     /// where lengths are shown in fractions.
     /// Areas: square metres, or square feet where lengths are in inches or feet.

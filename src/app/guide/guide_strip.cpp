@@ -101,8 +101,7 @@ QString GuideStrip::readings_words() const {
     const QString known = QString("half of what you read is known to %1").arg(document_.band(band / 1.96));
     if (band <= 1) return QString("Enough for %1: %2.").arg(document_.fine(1), known);
     if (band <= 3)
-        return QString("Enough for %1, %2 for %3: %4.")
-            .arg(document_.fine(3), more_for(1), document_.fine(1), known);
+        return QString("Enough for %1, %2 for %3: %4.").arg(document_.fine(3), more_for(1), document_.fine(1), known);
     return QString("Not yet enough for %1, that takes %2: %3.").arg(document_.fine(3), more_for(3), known);
 }
 

@@ -28,7 +28,7 @@ QWidget#pieces { background: $ground; border-right: 1px solid $line; }
 QWidget#facts { background: $ground; border-left: 1px solid $line; }
 QWidget#sheet { background: $ground; border-left: 1px solid $line; }
 QWidget#card { background: $ground; border: 1px solid $line; border-radius: 6px; }
-QWidget#notice { background: $wood; border-bottom: 1px solid $line; }
+QWidget#notice { background: $wood; border: 1px solid $line; border-radius: 4px; }
 QLabel { background: transparent; }
 QLabel#title { font-size: $text_largepx; font-weight: 600; }
 QLabel#heading { font-weight: 600; }

@@ -246,8 +246,8 @@ void ReadingEntry::begin_set() {
     if (school_ != survey::School::ordinates || !state_.set()->readings.empty() || before == all.end() ||
         before->school != school_ || before->readings.empty())
         return;
-    fields_[0]->setText(QString::fromStdString(
-        units::format_length(before->readings.front().values[0], state_.document.unit())));
+    fields_[0]->setText(
+        QString::fromStdString(units::format_length(before->readings.front().values[0], state_.document.unit())));
     if (fields_[0]->hasFocus()) fields_[0]->selectAll();
 }
 

@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "app/pieces/field_maker.h"
+#include "job/kept_sides.h"
 #include "job/starting_piece.h"
 
 namespace bevelsmith::app {
@@ -29,9 +30,11 @@ int axis_of(const geometry::Plane& plane) {
 }
 
 /// What an edge meets, in words.
-QString meets_words(const piece::EdgeSpec& e) {
+QString meets_words(const piece::EdgeSpec& e, const JobPiece* met) {
     using piece::EdgeKind;
-    const QString other = QString::fromStdString(e.piece_id);
+    QString other = QString::fromStdString(e.piece_id);
+    if (met && e.kept != piece::KeptSide::by_place)
+        other += ", " + QString::fromStdString(job::side_in_words(e.kept, met->plane));
     switch (e.kind) {
         case EdgeKind::scribed: return "scribed to " + QString::fromStdString(e.surface_id);
         case EdgeKind::straight: return "straight";
@@ -171,7 +174,8 @@ void add_stops(PieceFields& f, const JobPiece& piece, const job::PieceResult* re
             e.kind = piece::EdgeKind::piece;
             e.piece_id = ids[v.toUInt()];
             e.name = "at " + names[v.toInt()].toStdString();
-            if (!p.at) p.at = middle;
+            // Today's side is kept, whatever is moved later.
+            if (middle) p.at = middle;
             p.edges.push_back(e);
         },
         names);
@@ -192,7 +196,9 @@ void add_pins(PieceFields& f, const std::vector<piece::FreePoint>& pins,
         rows << row;
     }
     using Pins = std::vector<piece::FreePoint>;
-    const auto read = [unit](const QString& text) -> Result<Pins> {
+    std::vector<double> shown;
+    for (const auto& pin : pins) shown.insert(shown.end(), {pin.at.x(), pin.at.y(), pin.radius_mm});
+    const auto read = [unit, shown](const QString& text) -> Result<Pins> {
         Pins out;
         for (QString row : text.split(';', Qt::SkipEmptyParts)) {
             piece::FreePoint pin;
@@ -202,15 +208,15 @@ void add_pins(PieceFields& f, const std::vector<piece::FreePoint>& pins,
             const QStringList at = corner.front().split(',');
             if (at.size() != 2 || corner.size() > 2)
                 return Error{"a pin is: right, up; with ~ a batten runs through it, with r a corner has a radius"};
-            const auto x = units::parse_length_mm(at[0].trimmed().toStdString(), unit),
-                       y = units::parse_length_mm(at[1].trimmed().toStdString(), unit);
+            const auto x = units::parse_listed_mm(at[0].trimmed().toStdString(), unit, shown),
+                       y = units::parse_listed_mm(at[1].trimmed().toStdString(), unit, shown);
             if (!x) return x.error();
             if (!y) return y.error();
             for (double mm : {*x, *y})
                 if (!units::range::place.holds(mm)) return Error{units::out_of_range(units::range::place, mm)};
             pin.at = {*x, *y};
             if (corner.size() == 2) {
-                const auto r = units::parse_length_mm(corner[1].trimmed().toStdString(), unit);
+                const auto r = units::parse_listed_mm(corner[1].trimmed().toStdString(), unit, shown);
                 if (!r) return r.error();
                 if (!units::range::distance.holds(*r)) return Error{units::out_of_range(units::range::distance, *r)};
                 pin.radius_mm = *r;
@@ -229,7 +235,8 @@ void add_pins(PieceFields& f, const std::vector<piece::FreePoint>& pins,
 void add_edge(PieceFields& f, const JobPiece& piece, std::size_t i) {
     const auto& e = piece.edges[i];
     const QString name = QString::fromStdString(e.name);
-    f.heading("Edge: " + name + ", " + meets_words(e));
+    const auto* met = f.document().piece(QString::fromStdString(e.piece_id));
+    f.heading("Edge: " + name + ", " + meets_words(e, met));
     add_place(f, e, i, name);
     if (e.kind == piece::EdgeKind::free)
         add_pins(f, e.line, [i](JobPiece& p) -> std::vector<piece::FreePoint>& { return p.edges[i].line; });
@@ -252,6 +259,16 @@ void add_edge(PieceFields& f, const JobPiece& piece, std::size_t i) {
         f.add(Kind::choice, "there (" + name + ")", static_cast<int>(e.meeting), "Change how an edge meets",
               [i](JobPiece& p, const QVariant& v) { p.edges[i].meeting = static_cast<piece::Meeting>(v.toInt()); },
               {"stops at it", "covers its end"});
+    if (e.kind == piece::EdgeKind::piece && met) {
+        using piece::KeptSide;
+        const auto words = [&](KeptSide k) { return QString::fromStdString(job::side_in_words(k, met->plane)); };
+        f.add(Kind::choice, "keeps to (" + name + ")", e.kept == KeptSide::beyond_b ? 1 : 0,
+              "Change which side of a piece is kept",
+              [i](JobPiece& p, const QVariant& v) {
+                  p.edges[i].kept = v.toInt() == 0 ? KeptSide::before_a : KeptSide::beyond_b;
+              },
+              {words(KeptSide::before_a), words(KeptSide::beyond_b)});
+    }
     if (e.kind != piece::EdgeKind::scribed)
         f.add(Kind::button, QString("Remove edge %1").arg(name), {}, "Remove an edge",
               [i](JobPiece& p, const QVariant&) { p.edges.erase(p.edges.begin() + static_cast<std::ptrdiff_t>(i)); });

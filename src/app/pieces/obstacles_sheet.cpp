@@ -20,14 +20,16 @@ QString path_words(const std::vector<Vec3>& path, units::LengthUnit unit) {
     return out.join("; ");
 }
 
-Result<std::vector<Vec3>> path_in(const QString& text, units::LengthUnit unit) {
+Result<std::vector<Vec3>> path_in(const QString& text, units::LengthUnit unit, const std::vector<Vec3>& before) {
+    std::vector<double> shown;
+    for (const Vec3& p : before) shown.insert(shown.end(), {p.x(), p.y(), p.z()});
     std::vector<Vec3> out;
     for (const QString& place : text.split(';', Qt::SkipEmptyParts)) {
         const QStringList numbers = place.split(',');
         if (numbers.size() != 3) return Error{"a place is: fwd, port, up; and ; stands between two places"};
         Vec3 p;
         for (int k = 0; k < 3; ++k) {
-            const auto one = units::parse_length_mm(numbers[k].trimmed().toStdString(), unit);
+            const auto one = units::parse_listed_mm(numbers[k].trimmed().toStdString(), unit, shown);
             if (!one) return one.error();
             if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
             p[k] = *one;
@@ -123,12 +125,12 @@ void ObstaclesSheet::add_fields(FieldList& fields, const JobObstacle& o) {
     if (o.set_id.empty())
         fields.text(
             "path (fwd, port, up; …)", path_words(o.path, unit).toStdString(),
-            [this, unit](const QVariant& v) {
-                if (auto path = path_in(v.toString(), unit))
+            [this, unit, before = o.path](const QVariant& v) {
+                if (auto path = path_in(v.toString(), unit, before))
                     change("Move an obstacle", [&](JobObstacle& one) { one.path = *path; });
             },
-            [unit](const QString& text) {
-                const auto path = path_in(text, unit);
+            [unit, before = o.path](const QString& text) {
+                const auto path = path_in(text, unit, before);
                 return path ? QString() : QString::fromStdString(path.error().message);
             });
     const auto length = [&](const QString& label, double value, double piece::Obstacle::*member, double least,

@@ -101,10 +101,11 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
 void PieceDrawing::draw_edge_marks(Pencil& pencil, FreePlaces& places) {
     const auto& c = theme().colours();
     // The same places as on the papers.
-    const auto drawing = exchange::drawing_of(state_.document.computed()->job, state_.document.computed()->results,
-                                              state_.document.selected_piece().toStdString());
+    const auto drawing =
+        exchange::bare_drawing_of(state_.document.computed()->job, state_.document.computed()->results,
+                                  state_.document.selected_piece().toStdString());
     if (!drawing) return;
-    const Vec2 corner = content().min;
+    const Vec2 corner = drawing->corner;
     for (const auto& tick : drawing->ticks) {
         const Vec2 at = tick.at + corner;
         const QPointF n = pencil.way(tick.outward);

@@ -152,13 +152,14 @@ class PiecesStep : public Step {
         fields->setContentsMargins(0, 0, 0, 0);
         fields->setSpacing(size::unit);
         const std::pair<exchange::Cut, const char*> cuts[] = {{exchange::Cut::section, "section at, fwd"},
-                                                              {exchange::Cut::profile, "profile at, port"},
+                                                              {exchange::Cut::profile, "profile at, off centre"},
                                                               {exchange::Cut::plan, "plan at, up"}};
         for (const auto& [cut, words] : cuts) {
             auto* label = new QLabel(QString(words).section(' ', 0, 0));
             label->setToolTip(words);
             label->setObjectName("small");
-            auto* field = length_edit([this] { return document_.unit(); });
+            constexpr units::Way ways[] = {units::Way::fwd, units::Way::port, units::Way::up};
+            auto* field = place_edit([this] { return document_.unit(); }, ways[static_cast<int>(cut)]);
             field->setAccessibleName(words);
             field->setObjectName("narrow");
             field->setMinimumWidth(64);
@@ -450,8 +451,8 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
     QString next;
     const auto spots = worth_the_trip(forecast.suggestions, forecast.worst_mm);
     for (const auto& s : spots)
-        next += QString("\nfwd %1, port %2, up %3")
-                    .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
+        next += QString("\nfwd %1, %2, up %3")
+                    .arg(document_.length_number(s.position.x()), document_.off_centre(s.position.y()),
                          document_.length_number(s.position.z()));
     fit_->show_value(
         document_.fine_number(forecast.now.expected_largest_mm),

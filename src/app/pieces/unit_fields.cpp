@@ -38,10 +38,10 @@ QString listed(const std::vector<double>& places, const job::Job& job) {
     return out.join("; ");
 }
 
-Result<std::vector<double>> places_in(const QString& text, units::LengthUnit unit) {
+Result<std::vector<double>> places_in(const QString& text, units::LengthUnit unit, const std::vector<double>& shown) {
     std::vector<double> out;
     for (const QString& word : text.split(';', Qt::SkipEmptyParts)) {
-        const auto one = units::parse_length_mm(word.trimmed().toStdString(), unit);
+        const auto one = units::parse_listed_mm(word.trimmed().toStdString(), unit, shown);
         if (!one) return one.error();
         if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
         out.push_back(*one);
@@ -100,12 +100,12 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
     } else if (!box) {
         fields.text(
             sole ? "beams at, fwd" : "dividers at, fwd", listed(unit.dividers_mm, job).toStdString(),
-            [change, in = job.unit](const QVariant& v) {
-                if (auto places = places_in(v.toString(), in))
+            [change, in = job.unit, shown = unit.dividers_mm](const QVariant& v) {
+                if (auto places = places_in(v.toString(), in, shown))
                     change("Move dividers", [&](JobUnit& u) { u.dividers_mm = *places; });
             },
-            [in = job.unit](const QString& text) {
-                const auto places = places_in(text, in);
+            [in = job.unit, shown = unit.dividers_mm](const QString& text) {
+                const auto places = places_in(text, in, shown);
                 return places ? QString()
                               : QString::fromStdString(places.error().message) + " (places with ; between)";
             });

@@ -161,8 +161,8 @@ class SectionDrawing : public DrawingView {
         pencil.fill(Qt::NoBrush);
         pencil.painter().drawEllipse(pencil.at(at), 5, 5);
         const double inward = at.x() > box_.centre().x() ? -1 : 1;
-        const QString words = QString("port %1, up %2: %3, bevel %4° ± %5° (95 %)")
-                                  .arg(d.length_number(pointed_->a.y()), d.length_number(pointed_->a.z()))
+        const QString words = QString("%1, up %2: %3, bevel %4° ± %5° (95 %)")
+                                  .arg(d.off_centre(pointed_->a.y()), d.length_number(pointed_->a.z()))
                                   .arg(d.band(pointed_->sigma_mm))
                                   .arg(units::degrees(pointed_->bevel_rad), 0, 'f', 1)
                                   .arg(1.96 * units::degrees(pointed_->bevel_sigma_rad), 0, 'f', 1);

@@ -38,8 +38,10 @@ void FindingsSheet::add_row(const review::Finding& f) {
     column->addWidget(new FindingRow(f));
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
-    auto* go = new QPushButton(
-        f.piece_id.empty() || !f.set_id.empty() ? "See the readings" : "Go to " + QString::fromStdString(f.piece_id));
+    const bool of_readings = !f.set_id.empty() || (f.piece_id.empty() && !review::is_of_cutting(f));
+    auto* go = new QPushButton(of_readings          ? "See the readings"
+                               : f.piece_id.empty() ? "See it in Cut"
+                                                    : "Go to " + QString::fromStdString(f.piece_id));
     auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
     for (auto* b : {go, aside}) {
         b->setObjectName("quiet");
@@ -74,14 +76,15 @@ void FindingsSheet::add_row(const review::Finding& f) {
 
 void FindingsSheet::set_aside(const review::Finding& f, const QString& reason) {
     document_.edit("Set a finding aside", [&](job::Job& job) {
-        job.set_aside.push_back({f.check, f.piece_id, reason.toStdString(), {}});
+        job.set_aside.push_back({f.check, f.piece_id, reason.toStdString(), f.about, {}});
     });
 }
 
 void FindingsSheet::take_up(const review::Finding& f) {
     document_.edit("Take a finding up again", [&](job::Job& job) {
-        std::erase_if(job.set_aside,
-                      [&](const job::SetAside& a) { return a.check == f.check && a.piece_id == f.piece_id; });
+        std::erase_if(job.set_aside, [&](const job::SetAside& a) {
+            return a.check == f.check && a.piece_id == f.piece_id && (a.about.empty() || a.about == f.about);
+        });
     });
 }
 

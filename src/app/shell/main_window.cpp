@@ -4,6 +4,7 @@
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDesktopServices>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -14,6 +15,7 @@
 #include <QRandomGenerator>
 #include <QSessionManager>
 #include <QShortcut>
+#include <QUrl>
 #include <QVBoxLayout>
 
 #include "app/guide/guide.h"
@@ -28,7 +30,7 @@
 
 namespace bevelsmith::app {
 
-Notice::Notice() {
+Notice::Notice(QWidget* page, int above_foot) : QWidget(page), above_foot_(above_foot) {
     setObjectName("notice");
     setAttribute(Qt::WA_StyledBackground);
     auto* row = new QHBoxLayout(this);
@@ -38,10 +40,36 @@ Notice::Notice() {
     row->addWidget(words_, 1);
     buttons_ = new QHBoxLayout;
     row->addLayout(buttons_);
+    going_.setSingleShot(true);
+    connect(&going_, &QTimer::timeout, this, [this] {
+        // Not from under the pointer.
+        if (underMouse()) going_.start(reading_ms());
+        else hide();
+    });
+    page->installEventFilter(this);
     hide();
 }
 
-void Notice::say(const QString& words, const std::vector<Choice>& choices) {
+int Notice::reading_ms() const {
+    constexpr int moment_ms = 4000, letter_ms = 60;
+    return moment_ms + letter_ms * static_cast<int>(words_->text().size());
+}
+
+bool Notice::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize && isVisible()) settle();
+    return QWidget::eventFilter(watched, event);
+}
+
+void Notice::settle() {
+    constexpr int widest = 900;
+    const QWidget* page = parentWidget();
+    const int wide = std::min(widest, page->width() - 2 * size::pad);
+    const int high = layout()->hasHeightForWidth() ? layout()->totalHeightForWidth(wide) : sizeHint().height();
+    setGeometry((page->width() - wide) / 2, page->height() - above_foot_ - high - size::pad, wide, high);
+    raise();
+}
+
+void Notice::say(const QString& words, const std::vector<Choice>& choices, Stays stays) {
     while (auto* item = buttons_->takeAt(0)) {
         if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
         delete item;
@@ -56,8 +84,12 @@ void Notice::say(const QString& words, const std::vector<Choice>& choices) {
         });
     };
     for (const auto& [text, act] : choices) add(text, act);
-    if (choices.empty()) add("Good", {});
+    const bool goes = choices.empty() || stays == Stays::until_read;
+    if (goes) add("Close", {});
     show();
+    settle();
+    if (goes) going_.start(reading_ms());
+    else going_.stop();
 }
 
 MainWindow::MainWindow(Document& document) : document_(document), keeper_(document, keepers_window()) {
@@ -132,9 +164,7 @@ QWidget* MainWindow::build_work() {
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(0);
     band_ = new TopBand(document_, steps_);
-    notice_ = new Notice;
     rows->addWidget(band_);
-    rows->addWidget(notice_);
     rows->addWidget(build_guide());
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
@@ -159,6 +189,7 @@ QWidget* MainWindow::build_work() {
     sheet_place_ = new QVBoxLayout;
     columns->addLayout(sheet_place_);
     rows->addLayout(columns, 1);
+    notice_ = new Notice(page, size::ribbon);
     for (const auto& step : steps_) {
         stages_->addWidget(step->stage());
         ribbons_->addWidget(step->ribbon());
@@ -432,6 +463,13 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
             guide_->go_on();
         });
     connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
+    connect(sheet, &SideSheet::wrote, this, [this](const QString& words, const QString& path) {
+        const QString folder = QFileInfo(path).absolutePath();
+        notice_->say(words,
+                     {{"Open it", [path] { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); }},
+                      {"Show its folder", [folder] { QDesktopServices::openUrl(QUrl::fromLocalFile(folder)); }}},
+                     Notice::Stays::until_read);
+    });
     // It takes the facts' place and some of the stage's, so that nothing is covered.
     facts_->hide();
     sheet_place_->addWidget(sheet);

@@ -5,6 +5,7 @@
 #include <QMainWindow>
 #include <QPointer>
 #include <QStackedWidget>
+#include <QTimer>
 
 #include "app/document/document.h"
 #include "app/shell/keeper.h"
@@ -19,14 +20,26 @@ namespace bevelsmith::app {
 class Notice : public QWidget {
     Q_OBJECT
   public:
-    Notice();
+    /// Lies over the foot of `page`, above what stands `above_foot` from its lower edge, and moves nothing under the
+    /// pointer.
+    Notice(QWidget* page, int above_foot);
     using Choice = std::pair<QString, std::function<void()>>;
-    void say(const QString& words, const std::vector<Choice>& choices = {});
+    /// What asks for a choice stays until one is made; anything else goes by itself once it can have been read.
+    enum class Stays { until_read, until_chosen };
+    void say(const QString& words, const std::vector<Choice>& choices = {}, Stays stays = Stays::until_chosen);
     QString words() const { return isVisible() ? words_->text() : QString(); }
+    /// How long what goes by itself is there (ms): a moment, and some for every letter.
+    int reading_ms() const;
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
+    void settle();
     QLabel* words_;
     QHBoxLayout* buttons_;
+    QTimer going_;
+    int above_foot_;
 };
 
 class GuideStrip;

@@ -30,8 +30,8 @@ Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(p
 bool Form::same_shape(const std::vector<FormField>& other) const {
     if (other.size() != fields_.size()) return false;
     for (std::size_t i = 0; i < other.size(); ++i)
-        if (other[i].kind != fields_[i].kind || other[i].label != fields_[i].label ||
-            other[i].choices != fields_[i].choices)
+        if (other[i].kind != fields_[i].kind || other[i].way != fields_[i].way ||
+            other[i].label != fields_[i].label || other[i].choices != fields_[i].choices)
             return false;
     return true;
 }
@@ -185,7 +185,7 @@ void Form::take_text(std::size_t i, QLineEdit* edit, FaultLine* fault) {
 
 QWidget* Form::make_quantity(std::size_t i) {
     const FormField& f = fields_[i];
-    QuantityEdit* edit = f.kind == Kind::length    ? length_edit(unit_)
+    QuantityEdit* edit = f.kind == Kind::length    ? place_edit(unit_, f.way)
                          : f.kind == Kind::degrees ? degree_edit()
                          : f.kind == Kind::mass    ? mass_edit()
                                                    : number_edit(f.unit);

@@ -31,6 +31,7 @@ struct FormField {
     QStringList choices;  ///< choice, menu
     QString unit;         ///< number
     double least = -std::numeric_limits<double>::infinity(), most = std::numeric_limits<double>::infinity();
+    units::Way way = units::Way::none;  ///< of a length: a place along the boat, told by its way
     /// text: what is wrong with an entry, empty when nothing is. A wrong one stays in the field and is not sent.
     std::function<QString(const QString&)> check{};
 };
@@ -43,6 +44,12 @@ class FieldList {
     FieldList& length(const QString& label, double mm, Set set, double least = units::range::place.least,
                       double most = units::range::place.most) {
         return add({FormField::Kind::length, label, mm, std::move(set), {}, {}, least, most});
+    }
+    /// A place along the boat: "30 1/4 in stbd".
+    FieldList& place(const QString& label, double mm, units::Way way, Set set) {
+        length(label, mm, std::move(set));
+        fields_.back().way = way;
+        return *this;
     }
     FieldList& degrees(const QString& label, double value, Set set, double least = -360, double most = 360) {
         return add({FormField::Kind::degrees, label, value, std::move(set), {}, {}, least, most});

@@ -27,13 +27,13 @@ void QuantityEdit::set_value(double value) {
     value_ = value;
     // What a person is typing is not overwritten by a recomputation.
     if (hasFocus() && (isModified() || wrong_)) return;
-    mark({});
     setText(QString::fromStdString(format_(value)));
     setModified(false);
+    mark({});
 }
 
 Result<double> QuantityEdit::typed() {
-    auto value = parse_(text().toStdString());
+    auto value = isModified() || wrong_ ? parse_(text().toStdString()) : Result<double>(value_);
     if (value && (*value < least_ || *value > most_)) {
         if (*value < least_) value = Error{"at least " + format_(least_)};
         else value = Error{"at most " + format_(most_)};
@@ -55,7 +55,7 @@ void QuantityEdit::take() {
 
 void QuantityEdit::mark(const QString& fault) {
     const bool wrong = !fault.isEmpty();
-    setToolTip(fault);
+    setToolTip(wrong || !exact_ ? fault : QString::fromStdString(exact_(value_)));
     emit fault_changed(fault);
     if (wrong == wrong_) return;
     wrong_ = wrong;
@@ -81,9 +81,26 @@ void QuantityEdit::focusOutEvent(QFocusEvent* event) {
     QLineEdit::focusOutEvent(event);
 }
 
+namespace {
+
+/// "exactly 32.7087 in, 830.8 mm" where a field shows the nearest fraction.
+std::string exact_length(double mm, units::LengthUnit unit) {
+    if (units::marks_to_the_inch(unit) == 0) return {};
+    return fmt::format("exactly {:.4f} in, {:.2f} mm", mm / units::mm_per_inch, mm);
+}
+
+}  // namespace
+
+QuantityEdit* place_edit(std::function<units::LengthUnit()> unit, units::Way way, QWidget* parent) {
+    auto* out =
+        new QuantityEdit([unit](std::string_view text) { return units::parse_length_mm(text, unit()); },
+                         [unit, way](double mm) { return units::format_place_field(mm, way, unit()); }, parent);
+    out->set_exact([unit](double mm) { return exact_length(mm, unit()); });
+    return out;
+}
+
 QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent) {
-    return new QuantityEdit([unit](std::string_view text) { return units::parse_length_mm(text, unit()); },
-                            [unit](double mm) { return units::format_length_field(mm, unit()); }, parent);
+    return place_edit(std::move(unit), units::Way::none, parent);
 }
 
 QuantityEdit* mass_edit(QWidget* parent) {

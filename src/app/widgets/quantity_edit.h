@@ -19,12 +19,15 @@ class QuantityEdit : public QLineEdit {
     using Format = std::function<std::string(double)>;
     QuantityEdit(Parse parse, Format format, QWidget* parent = nullptr);
 
+    /// The value in full, said when one points at the field; nothing where it shows all there is.
+    void set_exact(Format exact) { exact_ = std::move(exact); }
     /// Allowed range, said in words when an entry is outside of it.
     void set_range(double least, double most);
     void set_value(double value);
     double value() const { return value_; }
     bool wrong() const { return wrong_; }
-    /// Parses what is typed now; marks the field and fails when it is no value.
+    /// The value as it stands where nothing was typed, however it is rounded for showing. Parses what is typed now;
+    /// marks the field and fails when it is no value.
     Result<double> typed();
 
   signals:
@@ -41,13 +44,15 @@ class QuantityEdit : public QLineEdit {
     void mark(const QString& fault);
 
     Parse parse_;
-    Format format_;
+    Format format_, exact_;
     double value_ = 0, least_, most_;
     bool wrong_ = false;
 };
 
 /// A length shown and typed in `unit()`, which may change while it is shown.
 QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
+/// The same of a place along the boat: "30 1/4 in stbd", never a minus to port.
+QuantityEdit* place_edit(std::function<units::LengthUnit()> unit, units::Way way, QWidget* parent = nullptr);
 QuantityEdit* mass_edit(QWidget* parent = nullptr);
 /// The value is in degrees.
 QuantityEdit* degree_edit(QWidget* parent = nullptr);

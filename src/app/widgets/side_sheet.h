@@ -25,6 +25,8 @@ class SideSheet : public QWidget {
     void wants_reading(const std::string& set_id, int reading);
     /// A short report for the notice strip.
     void said(const QString& words);
+    /// The same of a file that was written; the notice offers to open it.
+    void wrote(const QString& words, const QString& path);
 
   protected:
     void keyPressEvent(QKeyEvent* event) override;

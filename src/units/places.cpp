@@ -1,0 +1,17 @@
+#include "units/places.h"
+
+#include <cmath>
+
+namespace bevelsmith::units {
+
+std::string place_in_words(double mm, Axis axis, LengthUnit unit) {
+    const std::string figure = format_length_number(std::abs(mm), unit);
+    if (figure.find_first_of("123456789") == std::string::npos)
+        return axis == Axis::port ? "on the centre line" : "at the datum";
+    const char* way = axis == Axis::fwd    ? (mm > 0 ? " forward of the datum" : " abaft the datum")
+                      : axis == Axis::port ? (mm > 0 ? " to port" : " to starboard")
+                                           : (mm > 0 ? " over the datum" : " under the datum");
+    return format_length(std::abs(mm), unit) + way;
+}
+
+}  // namespace bevelsmith::units
