@@ -16,44 +16,17 @@
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/length_plan.h"
-#include "job/sheet_count.h"
 #include "job/shopping.h"
 #include "review/review.h"
 #include "support/foreign_dxf.h"
 #include "support/jobs.h"
+#include "support/shop.h"
 
 using namespace bevelsmith;
 
 namespace {
 
-/// The small demo, computed anew after every change.
-struct Shop {
-    job::Job job = jobs::ternlight();
-    job::Pipeline pipeline;
-    job::Job full;
-    job::Results results;
-    Shop() { compute(); }
-    void compute() {
-        full = job::in_full(job);
-        results = pipeline.compute(full);
-    }
-    const job::SheetResult& sheets() const { return results.sheets.front(); }
-    std::vector<std::string> laid_out() const {
-        std::vector<std::string> out;
-        for (const auto& s : results.sheets)
-            for (const auto& at : s.layout->placements)
-                out.push_back(s.problem->parts[static_cast<std::size_t>(at.part)].id);
-        std::sort(out.begin(), out.end());
-        return out;
-    }
-    const review::Finding* finding(const std::string& check) {
-        found = review::review(full, results);
-        for (const auto& f : found)
-            if (f.check == check) return &f;
-        return nullptr;
-    }
-    std::vector<review::Finding> found;
-};
+using jobs::Shop;
 
 class DxfReader : public DL_CreationAdapter {
   public:
@@ -235,61 +208,6 @@ TEST_CASE("the shopping list: what the layouts need, less what is there, with a 
     CHECK(list[1].to_buy == std::ceil(1.5 * sheets) - sheets);
 }
 
-TEST_CASE("offcuts are not counted as sheets", "[cutting]") {
-    Shop shop;
-    const auto before = job::sheet_count(shop.sheets());
-    CHECK(before.offcuts == 0);
-    CHECK(before.sheets == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
-    job::JobOffcut offcut;
-    offcut.id = "O1", offcut.name = "left over", offcut.material_id = shop.job.materials[0].id;
-    offcut.shape.outer = geometry::rectangle({{0, 0}, {2400, 1200}});
-    shop.job.offcuts.push_back(offcut);
-    shop.compute();
-    const auto now = job::sheet_count(shop.sheets());
-    CHECK(now.offcuts == 1);
-    CHECK(now.sheets + now.offcuts == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
-    CHECK(job::in_words({2, 1}) == "2 sheets, 1 offcut");
-    CHECK(job::in_words({1, 0}) == "1 sheet");
-    CHECK(job::in_words({0, 3}) == "3 offcuts");
-}
-
-TEST_CASE("a sheet that is not cut after all: layout, pins, states and stock are as they were", "[cutting]") {
-    Shop shop;
-    shop.job.materials[0].sheets_in_stock = 9;
-    // Every second part pinned, pieces in different states.
-    auto lock = job::lock_layout(shop.sheets(), *shop.sheets().layout);
-    for (std::size_t k = 0; k < lock.placements.size(); k += 2) lock.placements[k].pinned = true;
-    job::use_layout(shop.job, lock);
-    shop.job.layouts.push_back(lock);
-    shop.job.layouts.back().in_use = false, shop.job.layouts.back().name = "beside";
-    shop.job.pieces[0].stage = "planned";
-    if (shop.job.pieces.size() > 1) shop.job.pieces[1].stage = "measured";
-    shop.compute();
-    const auto sorted = [](job::Job job) {
-        for (auto& l : job.layouts)
-            std::sort(l.placements.begin(), l.placements.end(),
-                      [](const auto& a, const auto& b) { return a.part_id < b.part_id; });
-        return job;
-    };
-    const job::Job before = sorted(shop.job);
-    const int sheets = static_cast<int>(shop.sheets().layout->sheet_stock.size());
-    for (int s = 0; s < sheets; ++s) {
-        INFO("sheet " << s);
-        job::Job job = shop.job;
-        const auto id = job::mark_cut(job, shop.sheets(), s);
-        REQUIRE_FALSE(id.empty());
-        // Kept through the file.
-        const auto read = job::job_from_text(job::job_to_text(job));
-        REQUIRE(read.ok());
-        job = *read;
-        REQUIRE(job::mark_not_cut(job, id));
-        CHECK(sorted(job).layouts == before.layouts);
-        CHECK(job.pieces == before.pieces);
-        CHECK(job.materials == before.materials);
-        CHECK(job.cut_sheets.empty());
-    }
-}
-
 TEST_CASE("lippings become lengths of the smallest bar that holds them, others are told", "[cutting]") {
     Shop shop;
     auto& edge = shop.job.pieces[0].edges.back();
@@ -343,8 +261,8 @@ TEST_CASE("lengths with leaning ends lie in one another, and every list says whe
     };
     // Over their long points four and three cuts are 3529 mm.
     REQUIRE(section().plan->bars.size() == 1);
-    const auto cells = exchange::length_cells(shop.results);
-    const auto heads = exchange::length_heads();
+    const auto cells = exchange::length_cells(shop.results, shop.full.unit);
+    const auto heads = exchange::length_heads(shop.full.unit);
     const auto column = [&](const char* head) {
         return static_cast<std::size_t>(std::find(heads.begin(), heads.end(), head) - heads.begin());
     };
@@ -367,7 +285,7 @@ TEST_CASE("lengths with leaning ends lie in one another, and every list says whe
         REQUIRE(std::system(line.c_str()) == 0);
     };
     run("lengths", "list.csv");
-    CHECK(jobs::read(folder.file("list.csv")) == exchange::lengths_csv(shop.results));
+    CHECK(jobs::read(folder.file("list.csv")) == exchange::lengths_csv(shop.results, shop.full.unit));
     CHECK(jobs::read(folder.file("list.csv")).find("884.2,1684.2,844.2,1724.2,turned") != std::string::npos);
     run("cut-papers", "papers.pdf");
     REQUIRE(std::system(("pdftotext -layout " + folder.file("papers.pdf") + " " + folder.file("text")).c_str()) == 0);
@@ -522,7 +440,7 @@ TEST_CASE("the cut list names every part once, and openpyxl reads the same from 
                 ("/usr/bin/python3 " + folder.file("read.py") + " " + path + " >" + folder.file("out")).c_str()) ==
             0);
     std::string expected = "cut list shopping lengths saw cuts\n";
-    for (const auto& row : rows) expected += row.part_id + "|" + exchange::cells_of(row)[8] + "|" + row.edges + "\n";
+    for (const auto& row : rows) expected += row.part_id + "|" + exchange::cells_of(row, shop.full.unit)[8] + "|" + row.edges + "\n";
     // openpyxl keeps "saw cuts" as one name: names are parted by blanks here as well.
     CHECK(jobs::read(folder.file("out")) == expected);
     CHECK_FALSE(exchange::write_workbook(shop.full, shop.results, folder.file("none/cut.xlsx")).ok());
@@ -572,7 +490,7 @@ TEST_CASE("the command line writes the papers of a whole job, and names what is 
     const std::string job = jobs::ternlight_path();
     REQUIRE(run("papers " + job + " --what cut-list -o " + folder.file("list.csv")) == 0);
     const Shop shop;
-    CHECK(jobs::read(folder.file("list.csv")) == exchange::cut_list_csv(exchange::cut_list(shop.full, shop.results)));
+    CHECK(jobs::read(folder.file("list.csv")) == exchange::cut_list_csv(exchange::cut_list(shop.full, shop.results), shop.full.unit));
     for (const char* what : {"workbook", "cut-papers", "shopping", "lengths", "saw-cuts", "step"}) {
         INFO(what);
         CHECK(run("papers " + job + " --what " + what + " -o " + folder.file("out")) == 0);

@@ -103,8 +103,24 @@ TEST_CASE("a DXF read back by dxflib's parser has both faces in their layers, to
     CHECK(farthest(reader.rings["INNER_A"][0], d.face_a.holes[0]) < 0.01);
     CHECK(farthest(reader.rings["OUTER_B"][0], d.face_b.outer) < 0.01);
     CHECK(reader.lines["MARK"] == static_cast<int>(d.ticks.size() + d.joint_lines.size()));
-    // Bevels, joints, edges, and its id.
-    CHECK(reader.texts.size() == d.ticks.size() + d.joint_lines.size() + d.notes.size() + 1);
+    // Bevels, joints, edges, its unit, and its id.
+    CHECK(reader.texts.size() == d.ticks.size() + d.joint_lines.size() + d.notes.size() + 2);
+}
+
+TEST_CASE("the DXF of a job in inches is in inches, and says so", "[exchange]") {
+    const jobs::Folder folder;
+    Drawing d = drawing("B2");
+    d.unit = units::LengthUnit::inch_sixteenths;
+    REQUIRE(write_drawing(d, Format::dxf, folder.file("B2.dxf")).ok());
+    const auto read = foreign::read_dxf(folder.file("B2.dxf"), folder.path());
+    CHECK(read.errors == 0);
+    const double square_inch = units::mm_per_inch * units::mm_per_inch;
+    CHECK(read.areas.at("OUTER_A") * square_inch == Approx(std::abs(geometry::area_mm2(d.face_a.outer))).epsilon(1e-4));
+    const std::string text = jobs::read(folder.file("B2.dxf"));
+    const auto at = text.find("$INSUNITS");
+    REQUIRE(at != std::string::npos);
+    CHECK(std::regex_search(text.substr(at, 40), std::regex("\\$INSUNITS\\s+70\\s+1\\s")));
+    CHECK(text.find("Inches, 1:1") != std::string::npos);
 }
 
 TEST_CASE("a DXF read by ezdxf has no errors and both faces' areas", "[exchange]") {

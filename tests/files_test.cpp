@@ -56,7 +56,7 @@ TEST_CASE("control characters in names reach neither SVG nor CSV nor DXF", "[fil
     REQUIRE(exchange::write_drawing(*d, exchange::Format::dxf, folder.file("x.dxf")).ok());
     CHECK(foreign::read_dxf(folder.file("x.dxf"), folder.path()).errors == 0);
     const std::string all[] = {exchange::svg_of(*d), exchange::csv_of(*d), exchange::ordinates_csv(*d),
-                               exchange::cut_list_csv(exchange::cut_list(job, results))};
+                               exchange::cut_list_csv(exchange::cut_list(job, results), job.unit)};
     for (const std::string& text : all)
         for (const char c : text) CHECK((static_cast<unsigned char>(c) >= 0x20 || c == '\n'));
 }
@@ -162,7 +162,7 @@ TEST_CASE("under a locale with a decimal comma every file is the same", "[files]
     const std::string check =
         "/usr/bin/python3 -c \"import openpyxl,sys\nfor f in sys.argv[1:]:\n b=openpyxl.load_workbook(f)\n s=b['cut "
         "list']\n"
-        " heads=[c.value for c in s[1]]\n k=heads.index('thickness_mm')\n"
+        " heads=[c.value for c in s[1]]\n k=heads.index('thickness_in')\n"
         " assert all(isinstance(r[k].value,(int,float)) for r in s.iter_rows(min_row=2)), f\n\" ";
     CHECK(std::system((check + folder.file("c-book.xlsx") + " " + folder.file("de-book.xlsx")).c_str()) == 0);
     // Solids and papers: the same but for the hour at which they were written.

@@ -129,6 +129,9 @@ TEST_CASE("the best possible with more readings is better, and the score is agai
     CHECK(few->largest_mm < 15);
     CHECK_FALSE(practice::best_possible(outline, boat, 11, 1.5));
     CHECK_FALSE(practice::best_possible(outline, boat, 40, 1.5, [] { return false; }));
-    CHECK(practice::score(2, 4) == 50);
-    CHECK(practice::score(2, 1) == 100);
+    CHECK(practice::score(2, 4, 1) == 50);
+    // What needs a second trip is worth 60 at most.
+    CHECK(practice::score(36, 36, 5) == 60);
+    CHECK(practice::score(2, 10, 3) == 20);
+    CHECK(practice::score(2, 1, 1) == 100);
 }

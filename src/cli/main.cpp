@@ -245,9 +245,9 @@ void papers(const PapersArguments& a, int argc, char** argv) {
     const auto text = [&](const std::string& table) {
         value_or_fail(job::write_file_atomically(a.out, table), a.out);
     };
-    if (a.what == "cut-list") return text(exchange::cut_list_csv(exchange::cut_list(c.job, c.results)));
+    if (a.what == "cut-list") return text(exchange::cut_list_csv(exchange::cut_list(c.job, c.results), c.job.unit));
     if (a.what == "shopping") return text(exchange::shopping_csv(c.job, c.results));
-    if (a.what == "lengths") return text(exchange::lengths_csv(c.results));
+    if (a.what == "lengths") return text(exchange::lengths_csv(c.results, c.job.unit));
     if (a.what == "saw-cuts") return text(exchange::edge_cuts_csv(c.job, c.results));
     if (a.what == "workbook") {
         value_or_fail(exchange::write_workbook(c.job, c.results, a.out), a.out);

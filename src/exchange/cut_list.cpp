@@ -9,7 +9,7 @@
 #include "job/cut_sheets.h"
 #include "job/in_full.h"
 #include "job/shopping.h"
-#include "units/quantity.h"
+#include "units/figures.h"
 
 namespace bevelsmith::exchange {
 namespace {
@@ -27,16 +27,17 @@ std::string hand_of(const piece::Outline& shape) {
     return middle.y() > 0 ? "port" : "starboard";
 }
 
-std::string edges_in_words(const job::JobPiece& piece) {
+std::string edges_in_words(const job::JobPiece& piece, units::LengthUnit unit) {
     std::vector<std::string> out;
+    const auto told = [unit](const char* what, double mm) { return fmt::format("{} {}", what, units::format_length(mm, unit)); };
     for (const auto& e : piece.edges) {
         std::vector<std::string> more;
-        if (e.gap_mm > 0) more.push_back(fmt::format("gap {:.1f}", e.gap_mm));
-        if (e.covering_mm > 0) more.push_back(fmt::format("covering {:.1f}", e.covering_mm));
-        if (e.lipping_mm > 0) more.push_back(fmt::format("lipping {:.1f}", e.lipping_mm));
-        if (e.leave_on_mm > 0) more.push_back(fmt::format("leave on {:.1f}", e.leave_on_mm));
-        if (e.overhang_mm > 0) more.push_back(fmt::format("overhang {:.1f}", e.overhang_mm));
-        if (e.fillet_mm > 0) more.push_back(fmt::format("relieve {:.1f}", e.fillet_mm));
+        if (e.gap_mm > 0) more.push_back(told("gap", e.gap_mm));
+        if (e.covering_mm > 0) more.push_back(told("covering", e.covering_mm));
+        if (e.lipping_mm > 0) more.push_back(told("lipping", e.lipping_mm));
+        if (e.leave_on_mm > 0) more.push_back(told("leave on", e.leave_on_mm));
+        if (e.overhang_mm > 0) more.push_back(told("overhang", e.overhang_mm));
+        if (e.fillet_mm > 0) more.push_back(told("relieve", e.fillet_mm));
         out.push_back(more.empty() ? e.name : fmt::format("{}: {}", e.name, fmt::join(more, ", ")));
     }
     return fmt::format("{}", fmt::join(out, "; "));
@@ -51,8 +52,8 @@ std::string face_up(const job::Job& job, const job::JobPiece& piece) {
 
 std::string tilt_note(double tilt_deg) {
     if (std::abs(tilt_deg) > base_limit_deg)
-        return fmt::format("beyond the base's {:.0f} degrees: cut square outside the line, and plane it down",
-                           base_limit_deg);
+        return fmt::format("bevel {:.1f} degrees, beyond the base's {:.0f}: cut square outside the line, and plane it down",
+                           tilt_deg, base_limit_deg);
     return {};
 }
 
@@ -82,7 +83,7 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.sheet_along_mm = sheet.x(), row.sheet_across_mm = sheet.y();
             row.blank_along_mm = part.blank_along_mm, row.blank_across_mm = part.blank_across_mm;
             row.grain_deg = piece.grain_deg;
-            row.edges = edges_in_words(piece);
+            row.edges = edges_in_words(piece, job.unit);
             row.least_bevel_deg = degrees(shape->least_bevel_rad);
             row.largest_bevel_deg = degrees(shape->largest_bevel_rad);
             row.good_face = piece.good_face == piece::Face::a ? "A" : "B";
@@ -93,21 +94,35 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
     return out;
 }
 
-std::vector<std::string> cut_list_heads() {
+namespace {
+
+/// A length in a table's unit.
+std::string in_table(double mm, units::LengthUnit unit) {
+    const auto table = units::table_unit(unit);
+    return fmt::format("{:.{}f}", mm / table.mm, table.decimals);
+}
+/// A head with the unit that its column is in.
+std::string head(const char* name, units::LengthUnit unit) {
+    return fmt::format("{}_{}", name, units::table_unit(unit).name);
+}
+
+}  // namespace
+
+std::vector<std::string> cut_list_heads(units::LengthUnit unit) {
     return {"part",
             "piece",
             "unit or place",
             "kind",
             "side",
             "material",
-            "thickness_mm",
+            head("thickness", unit),
             "quantity",
-            "finished_along_mm",
-            "finished_across_mm",
-            "sheet_along_mm",
-            "sheet_across_mm",
-            "blank_along_mm",
-            "blank_across_mm",
+            head("finished_along", unit),
+            head("finished_across", unit),
+            head("sheet_along", unit),
+            head("sheet_across", unit),
+            head("blank_along", unit),
+            head("blank_across", unit),
             "grain_deg",
             "edges",
             "bevel_from_deg",
@@ -116,40 +131,41 @@ std::vector<std::string> cut_list_heads() {
             "cut"};
 }
 
-std::vector<std::string> cells_of(const CutRow& r) {
-    const auto mm = [](double v) { return fmt::format("{:.1f}", v); };
+std::vector<std::string> cells_of(const CutRow& r, units::LengthUnit unit) {
+    const auto length = [unit](double mm) { return in_table(mm, unit); };
+    const auto angle = [](double deg) { return fmt::format("{:.1f}", deg); };
     return {r.part_id,
             r.piece,
             r.unit,
             r.kind,
             r.hand,
             r.material,
-            mm(r.thickness_mm),
+            length(r.thickness_mm),
             std::to_string(r.quantity),
-            mm(r.finished_along_mm),
-            mm(r.finished_across_mm),
-            mm(r.sheet_along_mm),
-            mm(r.sheet_across_mm),
-            mm(r.blank_along_mm),
-            mm(r.blank_across_mm),
-            mm(r.grain_deg),
+            length(r.finished_along_mm),
+            length(r.finished_across_mm),
+            length(r.sheet_along_mm),
+            length(r.sheet_across_mm),
+            length(r.blank_along_mm),
+            length(r.blank_across_mm),
+            angle(r.grain_deg),
             r.edges,
-            mm(r.least_bevel_deg),
-            mm(r.largest_bevel_deg),
+            angle(r.least_bevel_deg),
+            angle(r.largest_bevel_deg),
             r.good_face,
             r.cut ? "yes" : "no"};
 }
 
-std::string cut_list_csv(const std::vector<CutRow>& rows) {
-    std::string out = csv_line(cut_list_heads());
-    for (const auto& row : rows) out += csv_line(cells_of(row));
+std::string cut_list_csv(const std::vector<CutRow>& rows, units::LengthUnit unit) {
+    std::string out = csv_line(cut_list_heads(unit));
+    for (const auto& row : rows) out += csv_line(cells_of(row, unit));
     return out;
 }
 
 std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape) {
     std::vector<EdgeCut> straight, curved;
     const std::string up = face_up(job, piece);
-    for (const auto& edge : shape.edges_a) {
+    for (const auto& edge : shape.cut_edges()) {
         if (edge.source == piece::EdgeSource::scribed) continue;  // by its runs, below
         const double tilt = degrees(edge.bevel_rad);
         const bool is_straight = edge.last == edge.first + 1 || edge.source == piece::EdgeSource::straight;
@@ -160,13 +176,9 @@ std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, 
         const double tilt = degrees(wall.bevel_rad);
         straight.push_back({piece.id, "slot for " + wall.name, true, wall.length_mm(), tilt, up, tilt_note(tilt)});
     }
-    std::vector<const piece::EdgeMark*> kept;
-    for (const auto& mark : shape.marks)
-        if (mark.kept) kept.push_back(&mark);
-    for (const auto& run : shape.bevel_runs) {
-        if (run.last >= static_cast<int>(kept.size())) continue;
-        const auto& from = *kept[static_cast<std::size_t>(run.first)];
-        const auto& to = *kept[static_cast<std::size_t>(run.last)];
+    const auto& marks = shape.cut_marks();
+    for (const auto& run : piece::kept_bevel_runs(marks)) {
+        const auto &from = marks[static_cast<std::size_t>(run.first)], &to = marks[static_cast<std::size_t>(run.last)];
         const double tilt = degrees(run.mean_rad);
         curved.push_back({piece.id, piece.edges[static_cast<std::size_t>(from.edge)].name, false,
                           to.arc_mm - from.arc_mm, tilt, up, tilt_note(tilt)});
@@ -177,16 +189,24 @@ std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, 
     return straight;
 }
 
+std::vector<std::string> edge_cut_heads(units::LengthUnit unit) {
+    return {"piece", "order", "edge", "straight", head("length", unit), "tilt_deg", "face up", "note"};
+}
+
+std::vector<std::string> cells_of(const EdgeCut& cut, int order, units::LengthUnit unit) {
+    // Past what the base tilts to there is nothing to set: it is cut square.
+    const bool beyond = std::abs(cut.tilt_deg) > base_limit_deg;
+    return {cut.part_id, std::to_string(order), cut.edge, cut.straight ? "yes" : "no", in_table(cut.length_mm, unit),
+            beyond ? "0.0" : fmt::format("{:.1f}", cut.tilt_deg), cut.face_up, cut.note};
+}
+
 std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
-    std::string out = csv_line({"piece", "order", "edge", "straight", "length_mm", "tilt_deg", "face up", "note"});
+    std::string out = csv_line(edge_cut_heads(job.unit));
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
         if (!shape) continue;
         int order = 1;
-        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape))
-            out += csv_line({cut.part_id, std::to_string(order++), cut.edge, cut.straight ? "yes" : "no",
-                             fmt::format("{:.1f}", cut.length_mm), fmt::format("{:.1f}", cut.tilt_deg), cut.face_up,
-                             cut.note});
+        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape)) out += csv_line(cells_of(cut, order++, job.unit));
     }
     return out;
 }
@@ -194,20 +214,32 @@ std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
 std::string shopping_csv(const job::Job& job, const job::Results& results) {
     std::string out = csv_line({"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
     for (const auto& line : job::shopping_list(job, results))
-        out += csv_line({line.what, line.of_what, fmt::format("{:.6g}", line.needed),
+        out += csv_line({units::in_unit(line.what, job.unit), line.of_what, fmt::format("{:.6g}", line.needed),
                          fmt::format("{:.0f}", line.in_stock), fmt::format("{:.0f}", line.to_buy),
                          fmt::format("{:.2f}", line.price), fmt::format("{:.2f}", line.sum()), job.costs.currency});
     return out;
 }
 
-std::vector<std::string> length_heads() {
-    return {"section", "bar",          "bar_mm",     "cut",         "length_mm", "left_deg", "right_deg",
-            "lean on", "near_from_mm", "near_to_mm", "far_from_mm", "far_to_mm", "lies",     "left_of_bar_mm"};
+std::vector<std::string> length_heads(units::LengthUnit unit) {
+    return {"section",
+            "bar",
+            head("bar", unit),
+            "cut",
+            head("length", unit),
+            "left_deg",
+            "right_deg",
+            "lean on",
+            head("near_from", unit),
+            head("near_to", unit),
+            head("far_from", unit),
+            head("far_to", unit),
+            "lies",
+            head("left_of_bar", unit)};
 }
 
-std::vector<std::vector<std::string>> length_cells(const job::Results& results) {
+std::vector<std::vector<std::string>> length_cells(const job::Results& results, units::LengthUnit unit) {
     std::vector<std::vector<std::string>> out;
-    const auto mm = [](double value) { return fmt::format("{:.1f}", value); };
+    const auto mm = [unit](double value) { return in_table(value, unit); };
     for (const auto& section : results.lengths) {
         int number = 0;
         for (const auto& bar : section.plan->bars) {
@@ -217,7 +249,7 @@ std::vector<std::vector<std::string>> length_cells(const job::Results& results) 
                 const auto& part = section.problem->parts[index];
                 const auto lies = sheets::laid(*section.problem, cut);
                 const bool square = part.left_deg == 0 && part.right_deg == 0;
-                out.push_back({section.title, std::to_string(number),
+                out.push_back({units::in_unit(section.title, unit), std::to_string(number),
                                mm(section.problem->bars[static_cast<std::size_t>(bar.bar)].length_mm),
                                section.part_names[index], mm(part.length_mm), fmt::format("{:.4g}", lies.left_deg),
                                fmt::format("{:.4g}", lies.right_deg),
@@ -232,9 +264,9 @@ std::vector<std::vector<std::string>> length_cells(const job::Results& results) 
     return out;
 }
 
-std::string lengths_csv(const job::Results& results) {
-    std::string out = csv_line(length_heads());
-    for (const auto& cells : length_cells(results)) out += csv_line(cells);
+std::string lengths_csv(const job::Results& results, units::LengthUnit unit) {
+    std::string out = csv_line(length_heads(unit));
+    for (const auto& cells : length_cells(results, unit)) out += csv_line(cells);
     return out;
 }
 

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "job/pipeline.h"
+#include "units/quantity.h"
 
 namespace bevelsmith::exchange {
 
@@ -17,7 +18,7 @@ struct CutRow {
     double sheet_along_mm = 0, sheet_across_mm = 0;        ///< what is cut from the sheet
     double blank_along_mm = 0, blank_across_mm = 0;        ///< what is cut out first, with its margin
     double grain_deg = 0;                                  ///< in the piece's drawing
-    std::string edges;                                     ///< "hull: gap 3.0, lipping 8.0; deckhead"
+    std::string edges;  ///< in the job's unit: "hull: gap 3.0 mm, lipping 8.0 mm; deckhead"
     double least_bevel_deg = 0, largest_bevel_deg = 0;
     std::string good_face;
     bool cut = false;
@@ -26,10 +27,11 @@ struct CutRow {
 /// In the order of the job's pieces; pieces without an outline are not in it.
 std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results);
 
-/// What the columns are called, with their units, and a row as text beside them.
-std::vector<std::string> cut_list_heads();
-std::vector<std::string> cells_of(const CutRow& row);
-std::string cut_list_csv(const std::vector<CutRow>& rows);
+/// What the columns are called, with their units, and a row as text beside them. Lengths here and in the tables below
+/// are in the job's own unit, decimal, and each head says which ("sheet_along_in").
+std::vector<std::string> cut_list_heads(units::LengthUnit unit);
+std::vector<std::string> cells_of(const CutRow& row, units::LengthUnit unit);
+std::string cut_list_csv(const std::vector<CutRow>& rows, units::LengthUnit unit);
 
 /// One cut of a part with a saw in the hand.
 struct EdgeCut {
@@ -44,18 +46,20 @@ struct EdgeCut {
 /// How far a saw's base tilts (common practice: 45 to 47 degrees).
 inline constexpr double base_limit_deg = 45;
 
-/// A piece's cuts: straight ones first, the longest before the others, then curves run by run.
+/// A piece's cuts from the sheet, lippings not yet on: straight ones first, the longest before the others, then curves run by run.
 std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape);
+std::vector<std::string> edge_cut_heads(units::LengthUnit unit);
+std::vector<std::string> cells_of(const EdgeCut& cut, int order, units::LengthUnit unit);
 std::string edge_cuts_csv(const job::Job& job, const job::Results& results);
 
 /// What is cut from bars: heads with their units, and a row a length, in the order in which a bar is cut. Marks are
 /// along both edges from the bar's left end; leans as the length lies there, positive with the long point near.
-std::vector<std::string> length_heads();
-std::vector<std::vector<std::string>> length_cells(const job::Results& results);
+std::vector<std::string> length_heads(units::LengthUnit unit);
+std::vector<std::vector<std::string>> length_cells(const job::Results& results, units::LengthUnit unit);
 
 /// Shopping list and lengths as CSV.
 std::string shopping_csv(const job::Job& job, const job::Results& results);
-std::string lengths_csv(const job::Results& results);
+std::string lengths_csv(const job::Results& results, units::LengthUnit unit);
 
 /// Cut list, shopping list, lengths and cuts as sheets of one workbook. Atomic.
 Result<bool> write_workbook(const job::Job& job, const job::Results& results, const std::string& path);

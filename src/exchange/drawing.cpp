@@ -377,7 +377,7 @@ Result<Drawing> bare_drawing_of(const job::Job& job, const job::Results& results
 std::string words_of(const EdgeNote& note, units::LengthUnit unit) {
     std::vector<std::string> out;
     const auto say = [&](double mm, const char* what) {
-        if (std::abs(mm) > 1e-9) out.push_back(fmt::format(fmt::runtime(what), units::format_length(mm, unit)));
+        if (std::abs(mm) > 1e-9) out.push_back(fmt::format(fmt::runtime(what), units::figure_with_unit(mm, unit)));
     };
     say(note.lipping_mm, "lipping {} to come");
     say(note.leave_on_mm, "{} left on for shaving");

@@ -11,7 +11,7 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
                                          {"INNER_B", 4}, {"MARK", 1},    {"TEXT", 3}};
     if (d.cut_differs()) layers.insert(layers.end(), {{"FINISHED_A", 9}, {"FINISHED_B", 9}});
     if (!d.reliefs.empty()) layers.insert(layers.end(), {{"RELIEF_A", 6}, {"RELIEF_B", 6}});
-    auto out = DxfWriter::open(path, layers);
+    auto out = DxfWriter::open(path, layers, d.unit);
     if (!out) return out.error();
     DxfWriter& dxf = **out;
     dxf.shape(d.face_a, "OUTER_A", "INNER_A");
@@ -37,6 +37,8 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
         for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
             dxf.line(relief.line[i], relief.line[i + 1], relief.face == piece::Face::a ? "RELIEF_A" : "RELIEF_B");
     dxf.text(d.box.centre(), 2 * figures_mm, d.id, DxfWriter::Lies::middle, "TEXT");
+    dxf.text({0, -2 * figures_mm}, figures_mm, units::in_inches(d.unit) ? "Inches, 1:1, face A seen." : "Millimetres, 1:1, face A seen.",
+             DxfWriter::Lies::left, "TEXT");
     if (d.cut_differs())
         dxf.text({0, d.box.max.y() + 2 * figures_mm}, figures_mm,
                  "OUTER: as cut from the sheet. FINISHED: with lippings, shaved.", DxfWriter::Lies::left, "TEXT");

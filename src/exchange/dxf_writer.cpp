@@ -12,7 +12,8 @@ namespace {
 
 class Dxflib : public DxfWriter {
   public:
-    explicit Dxflib(job::BesideFile beside) : beside_(std::move(beside)) {
+    Dxflib(job::BesideFile beside, units::LengthUnit unit)
+        : beside_(std::move(beside)), inches_(units::in_inches(unit)), one_mm_(inches_ ? 1 / units::mm_per_inch : 1) {
         out_.reset(dxf_.out(beside_.path().c_str(), DL_Codes::AC1009));
     }
     ~Dxflib() override {
@@ -22,6 +23,9 @@ class Dxflib : public DxfWriter {
 
     void begin(const std::vector<Layer>& layers) {
         dxf_.writeHeader(*out_);
+        constexpr int in_inches = 1, in_millimetres = 4;  // by the format's own numbers
+        out_->dxfString(9, "$INSUNITS");
+        out_->dxfInt(70, inches_ ? in_inches : in_millimetres);
         out_->sectionEnd();
         out_->sectionTables();
         out_->tableLinetypes(1);
@@ -41,19 +45,19 @@ class Dxflib : public DxfWriter {
     void ring(const geometry::Ring& ring, const char* layer) override {
         const auto corners = geometry::with_arcs(ring);
         dxf_.writePolyline(*out_, DL_PolylineData(static_cast<int>(corners.size()), 0, 0, 1), on(layer));
-        for (const auto& c : corners) dxf_.writeVertex(*out_, DL_VertexData(c.at.x(), c.at.y(), 0.0, c.bulge));
+        for (const auto& c : corners) dxf_.writeVertex(*out_, DL_VertexData(own(c.at.x()), own(c.at.y()), 0.0, c.bulge));
         dxf_.writePolylineEnd(*out_);
     }
     void line(const Vec2& a, const Vec2& b, const char* layer) override {
-        dxf_.writeLine(*out_, DL_LineData(a.x(), a.y(), 0, b.x(), b.y(), 0), on(layer));
+        dxf_.writeLine(*out_, DL_LineData(own(a.x()), own(a.y()), 0, own(b.x()), own(b.y()), 0), on(layer));
     }
     void circle(const Vec2& centre, double radius_mm, const char* layer) override {
-        dxf_.writeCircle(*out_, DL_CircleData(centre.x(), centre.y(), 0, radius_mm), on(layer));
+        dxf_.writeCircle(*out_, DL_CircleData(own(centre.x()), own(centre.y()), 0, own(radius_mm)), on(layer));
     }
     void text(const Vec2& at, double height_mm, const std::string& words, Lies lies, const char* layer) override {
         const int align = lies == Lies::middle ? 1 : 0;
         dxf_.writeText(*out_,
-                       DL_TextData(at.x(), at.y(), 0, at.x(), at.y(), 0, height_mm, 1, 0, align, 0,
+                       DL_TextData(own(at.x()), own(at.y()), 0, own(at.x()), own(at.y()), 0, own(height_mm), 1, 0, align, 0,
                                    without_controls(words), "STANDARD", 0),
                        on(layer));
     }
@@ -68,7 +72,10 @@ class Dxflib : public DxfWriter {
 
   private:
     static DL_Attributes on(const char* layer) { return DL_Attributes(layer, 256, -1, "BYLAYER", 1.0); }
+    double own(double mm) const { return mm * one_mm_; }
     job::BesideFile beside_;
+    bool inches_;
+    double one_mm_;  ///< in the file's unit
     DL_Dxf dxf_;
     std::unique_ptr<DL_WriterA> out_;
     bool finished_ = false;
@@ -76,10 +83,11 @@ class Dxflib : public DxfWriter {
 
 }  // namespace
 
-Result<std::unique_ptr<DxfWriter>> DxfWriter::open(const std::string& path, const std::vector<Layer>& layers) {
+Result<std::unique_ptr<DxfWriter>> DxfWriter::open(const std::string& path, const std::vector<Layer>& layers,
+                                                   units::LengthUnit unit) {
     auto beside = job::BesideFile::make(path);
     if (!beside) return beside.error();
-    auto out = std::make_unique<Dxflib>(std::move(beside.value()));
+    auto out = std::make_unique<Dxflib>(std::move(beside.value()), unit);
     if (!out->is_open()) return Error{"cannot be written: the folder is missing or closed to you"};
     out->begin(layers);
     return std::unique_ptr<DxfWriter>(std::move(out));

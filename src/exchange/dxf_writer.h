@@ -6,12 +6,14 @@
 #include <vector>
 
 #include "geometry/polygon.h"
+#include "units/quantity.h"
 #include "units/result.h"
 
 namespace bevelsmith::exchange {
 
-/// Writes beside the wanted file and puts it in its place when it is whole. Millimetres, release 12: the form that
-/// cutters' programs read. Runs of chords that lie on a circle are written as arcs.
+/// Writes beside the wanted file and puts it in its place when it is whole. Release 12, the form that cutters' programs
+/// read; in inches for jobs in inches, else in millimetres, which its header says ($INSUNITS) and a line of text. What
+/// is given here is always in millimetres. Runs of chords that lie on a circle are written as arcs.
 class DxfWriter {
   public:
     struct Layer {
@@ -19,7 +21,8 @@ class DxfWriter {
         int colour;  ///< by the format's own numbers: 1 red, 3 green, 5 blue, 6 magenta, 7 black, 8 grey
     };
     /// Fails where the file cannot be made.
-    static Result<std::unique_ptr<DxfWriter>> open(const std::string& path, const std::vector<Layer>& layers);
+    static Result<std::unique_ptr<DxfWriter>> open(const std::string& path, const std::vector<Layer>& layers,
+                                                   units::LengthUnit unit);
     virtual ~DxfWriter() = default;
 
     virtual void ring(const geometry::Ring& ring, const char* layer) = 0;

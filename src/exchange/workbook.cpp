@@ -68,24 +68,22 @@ std::string number(double value) {
 void add_shopping(lxw_workbook* book, const job::Job& job, const job::Results& results) {
     Page page(book, "shopping", {"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
     for (const auto& line : job::shopping_list(job, results))
-        page.row({line.what, line.of_what, number(line.needed), number(line.in_stock), number(line.to_buy),
+        page.row({units::in_unit(line.what, job.unit), line.of_what, number(line.needed), number(line.in_stock), number(line.to_buy),
                   number(line.price), number(line.sum()), job.costs.currency});
 }
 
-void add_lengths(lxw_workbook* book, const job::Results& results) {
-    Page page(book, "lengths", length_heads());
-    for (const auto& cells : length_cells(results)) page.row(cells);
+void add_lengths(lxw_workbook* book, const job::Results& results, units::LengthUnit unit) {
+    Page page(book, "lengths", length_heads(unit));
+    for (const auto& cells : length_cells(results, unit)) page.row(cells);
 }
 
 void add_cuts(lxw_workbook* book, const job::Job& job, const job::Results& results) {
-    Page page(book, "saw cuts", {"piece", "order", "edge", "straight", "length_mm", "tilt_deg", "face up", "note"});
+    Page page(book, "saw cuts", edge_cut_heads(job.unit));
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
         if (!shape) continue;
         int order = 1;
-        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape))
-            page.row({cut.part_id, number(order++), cut.edge, cut.straight ? "yes" : "no", number(cut.length_mm),
-                      number(cut.tilt_deg), cut.face_up, cut.note});
+        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape)) page.row(cells_of(cut, order++, job.unit));
     }
 }
 
@@ -98,11 +96,11 @@ Result<bool> write_workbook(const job::Job& job, const job::Results& results, co
     lxw_workbook* book = workbook_new(beside->path().c_str());
     if (!book) return Error{"cannot be written: there is not enough memory"};
     {
-        Page page(book, "cut list", cut_list_heads());
-        for (const auto& row : cut_list(job, results)) page.row(cells_of(row));
+        Page page(book, "cut list", cut_list_heads(job.unit));
+        for (const auto& row : cut_list(job, results)) page.row(cells_of(row, job.unit));
     }
     add_shopping(book, job, results);
-    add_lengths(book, results);
+    add_lengths(book, results, job.unit);
     add_cuts(book, job, results);
     if (workbook_close(book) != LXW_NO_ERROR)
         return Error{"cannot be written: the folder is missing, closed to you, or full"};

@@ -39,6 +39,12 @@ JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed plac
     return out;
 }
 
+std::string free_name(const std::string& name, const std::vector<std::string>& taken) {
+    std::string out = name;
+    for (int k = 2; std::find(taken.begin(), taken.end(), out) != taken.end(); ++k) out = name + " " + std::to_string(k);
+    return out;
+}
+
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken) {
     for (int n = 1;; ++n) {
         const std::string id = fmt::format("{}{}", prefix, n);

@@ -280,6 +280,9 @@ JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed plac
 /// An id of the form prefix + number that nothing in `taken` has.
 std::string free_id(const std::string& prefix, const std::vector<std::string>& taken);
 
+/// A name that nothing in `taken` has: "Half-bulkhead", "Half-bulkhead 2".
+std::string free_name(const std::string& name, const std::vector<std::string>& taken);
+
 /// A job with one hull surface and a usual sheet, ready for readings.
 Job empty_job();
 

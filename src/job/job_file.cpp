@@ -82,13 +82,13 @@ void read(const Json& json, std::map<std::string, std::string>& texts) {
 }
 template <int N>
 void read(const Json& json, Eigen::Matrix<double, N, 1>& v) {
-    for (int i = 0; i < N; ++i) v[i] = json[static_cast<std::size_t>(i)].get<double>();
+    for (int i = 0; i < N; ++i) v[i] = json[static_cast<std::size_t>(i)].get<double>() + 0.0;
 }
 void read(const Json& json, survey::Reading& r) {
     const Json& at = json.is_array() ? json : json["at"];
     const auto numbers = [](const Json& list) {
         std::array<double, 6> out{};
-        for (std::size_t i = 0; i < list.size(); ++i) out[i] = list[i].get<double>();
+        for (std::size_t i = 0; i < list.size(); ++i) out[i] = list[i].get<double>() + 0.0;
         return out;
     };
     r.values = numbers(at);
@@ -102,7 +102,9 @@ void read(const Json& json, survey::Reading& r) {
 }
 template <class T>
 void read(const Json& json, T& value) {
-    if constexpr (Plain<T>) {
+    if constexpr (std::is_same_v<T, double>) {
+        value = json.get<double>() + 0.0;  // -0.0 is 0
+    } else if constexpr (Plain<T>) {
         value = json.get<T>();
     } else if constexpr (std::is_enum_v<T>) {
         const auto names = names_of<T>();

@@ -258,7 +258,9 @@ JobPiece named_piece(const Job& job, StartingKind kind) {
     for (const auto& other : job.pieces) ids.push_back(other.id);
     const bool across = kind == StartingKind::bulkhead || kind == StartingKind::half_bulkhead;
     p.id = free_id(across ? "B" : kind == StartingKind::shelf ? "S" : "P", ids);
-    p.name = starting_words(kind).name;
+    std::vector<std::string> names;
+    for (const auto& other : job.pieces) names.push_back(other.name);
+    p.name = free_name(starting_words(kind).name, names);
     p.kind = starting_words(kind).kind;
     p.place = "New";
     p.plane.normal = normal_of(kind);

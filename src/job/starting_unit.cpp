@@ -232,13 +232,9 @@ void add_dividers(const Job& job, JobUnit& u) {
         u.dividers_mm = {to_step((u.from_mm + u.to_mm) / 2, step)};
 }
 
-/// A name that no other unit has: pieces are listed under it.
-std::string free_name(const Job& job, const std::string& name) {
-    const auto taken = [&](const std::string& one) {
-        return std::any_of(job.units.begin(), job.units.end(), [&](const auto& u) { return u.name == one; });
-    };
-    std::string out = name;
-    for (int k = 2; taken(out); ++k) out = name + " " + std::to_string(k);
+std::vector<std::string> unit_names(const Job& job) {
+    std::vector<std::string> out;
+    for (const auto& u : job.units) out.push_back(u.name);
     return out;
 }
 
@@ -247,7 +243,7 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     JobUnit u;
     static_cast<furniture::UnitSpec&>(u) = furniture::usual_unit(kind);
     u.id = free_unit_id(job);
-    u.name = free_name(job, u.name);
+    u.name = free_name(u.name, unit_names(job));
     u.material_id = u.top_material_id = job.materials.empty() ? "" : job.materials.front().id;
     const SurfaceResult* hull = hull_of(job, results);
     u.surface_id = hull ? hull->id : job.surfaces.empty() ? "" : job.surfaces.front().id;

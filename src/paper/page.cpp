@@ -130,8 +130,7 @@ QString length(double mm, units::LengthUnit unit) {
 }
 
 QString length_with_unit(double mm, units::LengthUnit unit) {
-    if (unit == units::LengthUnit::feet_inches) return length(mm, unit);
-    return length(mm, unit) + " " + text_of(std::string(units::symbol(unit)));
+    return text_of(units::figure_with_unit(mm, unit));
 }
 
 QString bevel_figure(double degrees) {

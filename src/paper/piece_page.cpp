@@ -50,11 +50,11 @@ class PageDrawing {
         take_lines();
         draw_corners();
         draw_sizes();
-        draw_row_figures();
         draw_openings();
         draw_joints();
         draw_notes();
         draw_names();
+        draw_row_figures();
         draw_compass();
     }
 
@@ -162,6 +162,7 @@ class PageDrawing {
         if (!where) return false;
         paper_.label(*where, size_mm, words);
         paper_.leader(at(near), *where, size, 2.5);
+        room_.take_line(at(near), *where);
         return true;
     }
 
@@ -291,12 +292,20 @@ class PageDrawing {
                    along = (ring[(i + 1) % ring.size()] - ring[i]).normalized();
         say(middle, side_away(middle, {along.y(), -along.x()}, others), words, 2.5, {6, 10, 15, 22, 30});
     }
+    /// Where a ring lies farthest from another, as a share of its points.
+    static double farthest_share(const geometry::Ring& ring, geometry::Ring other) {
+        other.push_back(other.front());
+        std::vector<Vec2> middles;
+        for (std::size_t i = 0; i + 1 < ring.size(); ++i) middles.push_back((ring[i] + ring[i + 1]) / 2);
+        const auto far = geometry::farthest_from_line(middles, other);
+        return static_cast<double>(far.at) / static_cast<double>(std::max<std::size_t>(1, ring.size() - 1));
+    }
     void draw_names() {
         const bool apart = geometry::farthest_mm({d_.face_a.outer, {}}, {d_.face_b.outer, {}}) > 0.1;
         const auto *a = &d_.face_a.outer, *b = &d_.face_b.outer, *finished = &d_.finished_a.outer;
         name(*a, 0.3, {b, finished}, d_.cut_differs() ? "face A as cut" : "face A");
         if (apart) name(*b, 0.6, {a, finished}, d_.cut_differs() ? "face B as cut" : "face B");
-        if (d_.cut_differs()) name(*finished, 0.45, {a, b}, "finished");
+        if (d_.cut_differs()) name(*finished, farthest_share(*finished, *a), {a, b}, "finished");
     }
 
     void draw_compass() {

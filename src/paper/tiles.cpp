@@ -253,14 +253,24 @@ class TilePage {
     }
 
     /// Where a stretch of a ring is seen best on this tile: the middle of what lies on it.
-    std::optional<std::pair<Vec2, Vec2>> seen(const geometry::Ring& ring) const {
+    /// Where it runs on one of `others` it is not told apart from it.
+    std::optional<std::pair<Vec2, Vec2>> seen(const geometry::Ring& ring,
+                                              const std::vector<const geometry::Ring*>& others = {}) const {
+        constexpr double apart_mm = 0.5;
+        const auto clear = [&](const Vec2& p) {
+            for (const auto* other : others)
+                for (std::size_t k = 0; k < other->size(); ++k)
+                    if (geometry::distance_to_segment_mm(p, (*other)[k], (*other)[(k + 1) % other->size()]) < apart_mm)
+                        return false;
+            return true;
+        };
         std::vector<std::pair<Vec2, Vec2>> on;
         for (std::size_t i = 0; i < ring.size(); ++i) {
             const Vec2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
             const int n = 1 + static_cast<int>((b - a).norm() / 10);
             const Vec2 along = (b - a).norm() > 1e-9 ? Vec2((b - a).normalized()) : Vec2(1, 0);
             for (int k = 0; k < n; ++k)
-                if (const Vec2 p = a + (b - a) * k / n; window_.adjusted(15, 10, -15, -10).contains(at(p)))
+                if (const Vec2 p = a + (b - a) * k / n; window_.adjusted(15, 10, -15, -10).contains(at(p)) && clear(p))
                     on.emplace_back(p, Vec2(along.y(), -along.x()));
         }
         if (on.empty()) return std::nullopt;
@@ -278,7 +288,9 @@ class TilePage {
         const auto *face_a = &d_.face_a.outer, *face_b = &d_.face_b.outer, *finished = &d_.finished_a.outer;
         name(*face_a, {face_b, finished}, apart ? "face A, cut" : "both faces, cut");
         if (apart) name(*face_b, {face_a, finished}, "face B, cut");
-        if (d_.cut_differs()) name(*finished, {face_a, face_b}, "finished");
+        if (d_.cut_differs())
+            if (const auto there = seen(*finished, {face_a, face_b}))
+                say(there->first, -side_away(there->first, there->second, {face_a, face_b}), 3, "finished");
         for (const auto& note : d_.notes) say(note.at, note.outward, 3, text_of(exchange::words_of(note, d_.unit)));
         for (const auto& joint : d_.joint_lines) {
             const Vec2 way = (joint.to - joint.from).normalized();
@@ -344,7 +356,7 @@ class TilePage {
 
     void draw_foot(const std::vector<Tile>& printed, std::size_t which) {
         const double top = window_.bottom() + 2, left = window_.left(), wide = window_.width();
-        constexpr double map_w = 34, ways_w = 26;
+        constexpr double map_w = 34, ways_w = 34;
         const double words_w = wide - map_w - ways_w - 4;
         paper_.text({left, top, words_w, 5}, 3.8, text_of(d_.title), true);
         paper_.text({left, top + 5.4, words_w, 4}, 2.8,

@@ -406,27 +406,6 @@ void count_from_the_piece(std::vector<EdgeMark>& marks, const std::vector<Scribe
     }
 }
 
-/// Runs of bevel over the marks that are kept, by index into `marks`.
-std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) {
-    std::vector<hull::BevelRun> out;
-    for (std::size_t i = 0; i < marks.size();) {
-        if (!marks[i].kept) {
-            ++i;
-            continue;
-        }
-        std::vector<hull::SectionPoint> stretch;
-        std::size_t k = i;
-        for (; k < marks.size() && marks[k].kept; ++k) stretch.emplace_back().bevel_rad = marks[k].bevel_rad;
-        for (hull::BevelRun run : hull::bevel_runs(stretch, units::radians(saw_band_deg))) {
-            run.first += static_cast<int>(i);
-            run.last += static_cast<int>(i);
-            out.push_back(run);
-        }
-        i = k;
-    }
-    return out;
-}
-
 }  // namespace
 
 namespace {
@@ -483,6 +462,26 @@ std::optional<Error> add_sheet_faces(const PieceSpec& spec, Outline& out, const 
 }
 
 }  // namespace
+
+std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks) {
+    std::vector<hull::BevelRun> out;
+    for (std::size_t i = 0; i < marks.size();) {
+        if (!marks[i].kept) {
+            ++i;
+            continue;
+        }
+        std::vector<hull::SectionPoint> stretch;
+        std::size_t k = i;
+        for (; k < marks.size() && marks[k].kept; ++k) stretch.emplace_back().bevel_rad = marks[k].bevel_rad;
+        for (hull::BevelRun run : hull::bevel_runs(stretch, units::radians(saw_band_deg))) {
+            run.first += static_cast<int>(i);
+            run.last += static_cast<int>(i);
+            out.push_back(run);
+        }
+        i = k;
+    }
+    return out;
+}
 
 Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, const SurfaceLookup& surfaces,
                                 const Passage& passage, const KeepGoing& keep_going, const Around& around) {

@@ -152,6 +152,9 @@ bool rectangle_passes(double p, double q, double a, double b);
 /// Whether a flat panel goes through a passage lengthwise, turned as needed: its narrowest width by its thickness.
 bool panel_passes(const geometry::Ring& ring, double thickness_mm, const Passage& passage);
 
+/// Runs in which one saw setting serves, over the marks that are kept, by index into `marks`.
+std::vector<hull::BevelRun> kept_bevel_runs(const std::vector<EdgeMark>& marks);
+
 /// Half the length of a scarf along the panel, slope·t/2; nothing of other joints.
 double scarf_overlap_mm(const JointSpec& joint, double thickness_mm);
 

@@ -37,6 +37,22 @@ void add_evenly(std::vector<Spot>& spots, const std::vector<Spot>& edge, int cou
     }
 }
 
+/// Both chines and the keel as a careful hand reads them; none where the boat has none.
+std::vector<std::vector<Vec3>> chines_of(const VirtualBoat& boat) {
+    if (boat.spec().form != HullForm::hard_chine) return {};
+    std::vector<std::vector<Vec3>> out(3);
+    constexpr int stations = 7;
+    for (int k = 0; k < stations; ++k) {
+        const double x = VirtualBoat::length_mm * k / (stations - 1);
+        const Vec3 port = boat.chine(x);
+        const double angle = std::atan2(port.z(), port.y());
+        out[0].push_back(port);
+        out[1].push_back(boat.at(x, -std::numbers::pi - angle));
+        out[2].push_back(boat.at(x, -std::numbers::pi / 2));
+    }
+    return out;
+}
+
 /// The largest misfit along the edge of a boat surveyed so; empty when no surface comes of it.
 std::optional<double> reached(const VirtualBoat& boat, const std::vector<Spot>& edge, const std::vector<Spot>& spots,
                               double sigma_mm, unsigned seed) {
@@ -48,6 +64,7 @@ std::optional<double> reached(const VirtualBoat& boat, const std::vector<Spot>& 
     if (!points) return std::nullopt;
     hull::FitOptions options;
     options.inside = Vec3(VirtualBoat::length_mm / 2, 0, 0);
+    options.hard_lines = chines_of(boat);
     const auto fit = hull::fit_surface(*points, options);
     if (!fit) return std::nullopt;
     double largest = 0;
@@ -102,8 +119,9 @@ std::optional<BestPossible> best_possible(const piece::Outline& outline, const V
     return best;
 }
 
-double score(double best_mm, double reached_mm) {
-    return std::min(100.0, 100 * best_mm / reached_mm);
+double score(double best_mm, double reached_mm, int trips) {
+    constexpr double second_trip = 60;
+    return std::min(trips > 1 ? second_trip : 100.0, 100 * best_mm / reached_mm);
 }
 
 }  // namespace bevelsmith::practice

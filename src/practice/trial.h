@@ -30,7 +30,7 @@ struct Trial {
 /// shaving and trying again, halves what is wrong (common practice: a demanding panel takes many).
 Trial offer_up(const piece::Outline& outline, const VirtualBoat& boat, double wanted_mm);
 
-/// What can be reached with so many readings by a practised hand.
+/// What can be reached with so many readings by a practised hand, who reads the line of a chine as well.
 struct BestPossible {
     double largest_mm = 0;  ///< mean of the largest misfit along the edge over some tries
     double along_edge = 0;  ///< share of the readings along the edge itself
@@ -42,7 +42,8 @@ struct BestPossible {
 std::optional<BestPossible> best_possible(const piece::Outline& outline, const VirtualBoat& boat, int readings,
                                           double sigma_mm, const std::function<bool()>& keep_going = {});
 
-/// 100 for as good as the best, 50 for twice as far off. Precondition: both positive.
-double score(double best_mm, double reached_mm);
+/// 100 for as good as the best, 50 for twice as far off; what needs a second trip is worth 60 at most, however hard the
+/// hull. Precondition: both positive.
+double score(double best_mm, double reached_mm, int trips);
 
 }  // namespace bevelsmith::practice

@@ -292,6 +292,10 @@ std::string reading_terms(const ReadingSet& set, const Reading& reading) {
         const double value = reading.values[k];
         if (columns[k].optional && value == 0) continue;
         if (!out.empty()) out += ", ";
+        if (columns[k].name == std::string_view("port")) {
+            out += fmt::format("{:.6g} mm to {}", std::abs(std::round(value * 100) / 100), value < 0 ? "starboard" : "port");
+            continue;
+        }
         out += columns[k].kind == Column::Kind::length
                    ? fmt::format("{} {:.6g} mm", columns[k].name, std::round(value * 100) / 100)
                : columns[k].kind == Column::Kind::angle ? fmt::format("{} {:.1f}°", columns[k].name, value)

@@ -35,6 +35,11 @@ std::string figure(double length_mm, LengthUnit unit) {
     return (length_mm < 0 && !nothing ? minus : "") + size + (mark.shade > 0 ? more : mark.shade < 0 ? less : "");
 }
 
+std::string figure_with_unit(double length_mm, LengthUnit unit) {
+    if (unit == LengthUnit::feet_inches) return figure(length_mm, unit);
+    return figure(length_mm, unit) + " " + std::string(symbol(unit));
+}
+
 double printed_mm(double length_mm, LengthUnit unit) {
     const auto back = read_figure_mm(figure(length_mm, unit), unit);
     return back ? *back : length_mm;
@@ -68,6 +73,15 @@ std::string unit_in_words(LengthUnit unit) {
         case LengthUnit::millimetre: break;
     }
     return "millimetres";
+}
+
+TableUnit table_unit(LengthUnit unit) {
+    switch (unit) {
+        case LengthUnit::centimetre: return {"cm", 10, 2};
+        case LengthUnit::metre: return {"m", 1000, 4};
+        case LengthUnit::millimetre: return {"mm", 1, 1};
+        default: return {"in", mm_per_inch, 4};
+    }
 }
 
 double check_length_mm(LengthUnit unit) {

@@ -63,6 +63,7 @@ inline constexpr Range chance{"chance", 0, 1, "", "a share"};
 inline constexpr Range seed{"seed", 0, 4'294'967'295, "", "32 bits"};
 inline constexpr Range stock_count{"stock_count", -1, 10'000, "", "-1 means as many as needed"};
 inline constexpr Range shelf_count{"shelf_count", 0, 20, "", "one over another"};
+inline constexpr Range version{"version", 1, 2, "", "formats of job files so far"};
 inline constexpr Range sheet_number{"sheet_number", 0, 9'999, "", "more sheets are never laid out"};
 inline constexpr Range wanted_readings{"wanted_readings", 1, 5, "", "one trip to the boat"};
 inline constexpr Range meter_range{"meter_range", 1, 200'000, "mm", "what a laser meter reaches"};
@@ -121,6 +122,7 @@ inline constexpr std::array all{place,
                                 seed,
                                 stock_count,
                                 shelf_count,
+                                version,
                                 sheet_number,
                                 wanted_readings,
                                 meter_range,

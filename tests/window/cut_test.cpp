@@ -227,7 +227,7 @@ TEST_CASE("choices of material are compared by finished cost and weight", "[cut]
     REQUIRE(w.click("Cost and shopping"));
     REQUIRE(w.click("Begin with three usual choices"));
     REQUIRE(w.document.job().choices.size() == 3);
-    REQUIRE(QTest::qWaitFor([&] { return says(w, "In all"); }, driver::patience_ms));
+    REQUIRE(QTest::qWaitFor([&] { return says(w, "Together"); }, driver::patience_ms));
     auto* picture = w.named<CostPicture>("cost against weight");
     REQUIRE(picture);
     CHECK(picture->isVisible());

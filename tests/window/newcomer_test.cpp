@@ -155,7 +155,7 @@ TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF"
     REQUIRE(read == 24);
     INFO(w.main.guide()->words().toStdString());
     CHECK(
-        w.main.guide()->words().contains(QRegularExpression("Enough for 3.* mm, about \\d+ more for 1.* mm: half")));
+        w.main.guide()->words().contains(QRegularExpression("Enough for 3.* mm, about \\d+ more for 1.* mm: the surface is known")));
     hands.key(Qt::Key_Return, Qt::ControlModifier);
     REQUIRE(w.settle());
     CHECK(w.main.step() == "Pieces");

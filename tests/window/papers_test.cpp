@@ -8,6 +8,8 @@
 #include <set>
 
 #include "app/cut/paper_kinds.h"
+#include "job/job_file.h"
+#include "job/starting_piece.h"
 #include "window/cut_window.h"
 
 using namespace cutting;
@@ -132,4 +134,51 @@ TEST_CASE("writing solids goes on beside the window and can be stopped; then not
     REQUIRE(w.click("Stop writing"));
     REQUIRE(QTest::qWaitFor([&] { return says(w, "Stopped: nothing was written"); }, driver::patience_ms));
     CHECK(QDir(QString::fromStdString(folder.path())).entryList(QDir::Files | QDir::Hidden).isEmpty());
+}
+
+TEST_CASE("a new job starts with the unit that was chosen last", "[papers]") {
+    {
+        Window w;
+        w.main.begin_new();
+        REQUIRE(w.choose("unit of lengths", static_cast<int>(units::LengthUnit::inch_sixteenths)));
+    }
+    Window w;
+    w.main.begin_new();
+    CHECK(w.document.job().unit == units::LengthUnit::inch_sixteenths);
+    REQUIRE(w.choose("unit of lengths", 0));
+}
+
+TEST_CASE("a second piece of a kind has a number, and a job that is saved has its file's name", "[papers]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    REQUIRE(w.settle());
+    const auto& computed = *w.document.computed();
+    job::Job job = w.document.job();
+    const auto first = job::starting_piece(job, computed.results, job::StartingKind::half_bulkhead);
+    job.pieces.push_back(first);
+    job.pieces.push_back(job::starting_piece(job, computed.results, job::StartingKind::half_bulkhead));
+    CHECK(job.pieces.back().name == first.name + " 2");
+    const jobs::Folder folder;
+    w.document.edit("No name", [](job::Job& j) { j.name.clear(); });
+    REQUIRE(w.document.save(QString::fromStdString(folder.file("ketch no 4.job.json"))).ok());
+    CHECK(w.document.job().name == "ketch no 4");
+    CHECK(job::load_job(folder.file("ketch no 4.job.json"))->name == "ketch no 4");
+    CHECK_FALSE(w.document.modified());
+}
+
+TEST_CASE("what was written is said over the page's foot, moves nothing, and goes by itself", "[papers]") {
+    Window w;
+    open_cut(w);
+    auto* stage = w.step_drawing("Cut");
+    const QRect before(stage->mapTo(&w.main, QPoint(0, 0)), stage->size());
+    w.main.notice()->say("Written: somewhere");
+    QApplication::processEvents();
+    CHECK(QRect(stage->mapTo(&w.main, QPoint(0, 0)), stage->size()) == before);
+    CHECK(w.main.notice()->words() == "Written: somewhere");
+    CHECK(w.button("Close"));
+    const QRect strip(w.main.notice()->mapTo(&w.main, QPoint(0, 0)), w.main.notice()->size());
+    CHECK(strip.bottom() < w.main.height());
+    CHECK(strip.top() > w.main.height() / 2);
+    QCursor::setPos(w.main.mapToGlobal(QPoint(5, 5)));
+    CHECK(QTest::qWaitFor([&] { return w.main.notice()->words().isEmpty(); }, w.main.notice()->reading_ms() + 5000));
 }

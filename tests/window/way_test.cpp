@@ -133,12 +133,12 @@ TEST_CASE("a piece with its fields changed by keyboard follows, step by step, an
     const auto before = w.document.job();
     const double area = geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a);
     REQUIRE(w.choose("showing", 3));  // the piece, its making, then its edges
-    REQUIRE(w.fill("at or below (top)", "500 + 2*30"));
+    REQUIRE(w.fill("upper edge at (top)", "500 + 2*30"));
     CHECK(w.document.job().pieces[1].edges[1].at_mm == 560);
     REQUIRE(w.settle());
     CHECK(geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a) < area);
     REQUIRE(w.choose("showing", 4));
-    REQUIRE(w.fill("left of (inboard)", "-18 in"));
+    REQUIRE(w.fill("right edge at (inboard)", "-18 in"));
     CHECK(w.document.job().pieces[1].edges[2].at_mm == Approx(-457.2));
     REQUIRE(w.choose("showing", 0));
     REQUIRE(w.fill("face A at, fwd", "2.1 m"));

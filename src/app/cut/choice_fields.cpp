@@ -188,11 +188,11 @@ void add_rule_fields(FieldList& fields, Document& document) {
         fields.toggle("from edge to edge, rectangles", now.guillotine,
                       by([](R& rules, const QVariant& v) { rules.guillotine = v.toBool(); }));
     fields
-        .degrees("askew of the grain at most", now.grain_tolerance_deg, set(&R::grain_tolerance_deg),
+        .degrees("off the grain's direction by at most", now.grain_tolerance_deg, set(&R::grain_tolerance_deg),
                  range::grain_tolerance.least, range::grain_tolerance.most)
         .length("least offcut kept, wide", now.least_offcut_mm, set(&R::least_offcut_mm), range::sheet.least,
                 range::sheet.most)
-        .length("saw's way in lengths", now.kerf_mm, set(&R::kerf_mm), range::kerf.least, range::kerf.most)
+        .length("width of the saw cut, lengths", now.kerf_mm, set(&R::kerf_mm), range::kerf.least, range::kerf.most)
         .number("bought as a reserve", "%", now.reserve_percent, set(&R::reserve_percent), range::percent.least,
                 range::percent.most);
 }

@@ -230,7 +230,7 @@ void CostSheet::show_result() {
         words << QString("lippings %1 m, %2").arg(one.lipping_m, 0, 'f', 1).arg(money(one.lipping_cost, currency));
     words << QString("%1 h, %2").arg(one.hours, 0, 'f', 1).arg(money(one.hours_cost, currency));
     sums_->setText(words.join("; ") +
-                   QString("\nIn all %1, %2 kg.").arg(money(one.cost(), currency)).arg(one.mass_kg(), 0, 'f', 1));
+                   QString("\nTogether %1, %2.").arg(money(one.cost(), currency), document_.mass(one.mass_kg())));
 }
 
 void CostSheet::add_fields(FieldList& fields) {
@@ -329,7 +329,7 @@ void CostSheet::refresh() {
                      .arg(ones, QString::fromStdString(units::in_unit(line.what, job.unit)),
                           line.price > 0 ? ", " + money(line.sum(), currency) : QString(", price not known"));
     }
-    if (sum > 0) lines << "In all " + money(sum, currency) + ".";
+    if (sum > 0) lines << "Together " + money(sum, currency) + ".";
     shopping_->setText(lines.isEmpty() ? "Nothing: what is needed is in stock, or nothing is laid out yet."
                                        : lines.join("\n"));
     work_out();

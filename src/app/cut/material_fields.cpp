@@ -104,7 +104,7 @@ void add_wood(FieldList& fields, const JobMaterial& material, const SheetSetter&
     using namespace units::range;
     fields.toggle("has a grain to keep to", material.has_grain, set.flag(&M::has_grain))
         .toggle("both faces are good", material.two_good_faces, set.flag(&M::two_good_faces))
-        .number("swells across the grain, % a %", "", material.swelling_percent, set.quantity(&M::swelling_percent),
+        .number("swells across the grain, % for each % of damp", "", material.swelling_percent, set.quantity(&M::swelling_percent),
                 swelling.least, swelling.most);
     if (material.swelling_percent <= 0) return;
     fields

@@ -280,7 +280,7 @@ void StockSheet::say_plan() {
         said << QString("%1: %2, %3 left%4")
                     .arg(QString::fromStdString(units::in_unit(section.title, document_.unit())))
                     .arg(plan.bars.size() == 1 ? "1 bar" : QString("%1 bars").arg(plan.bars.size()),
-                         document_.length(left), plan.proved ? "; none is cheaper" : "");
+                         document_.length(left), plan.proved ? "; no cheaper plan exists" : "");
     }
     for (const auto& one : results.lengths_without_bar)
         said << QString("No bar holds %1: %2 x %3")

@@ -122,8 +122,12 @@ void Document::take_up(const std::vector<std::pair<QString, job::Job>>& steps) {
 }
 
 Result<bool> Document::save(const QString& path) {
-    auto done = job::save_job(job_, path.toStdString());
+    // A job that nobody has named is called as its file.
+    job::Job named = job_;
+    if (named.name.empty()) named.name = QFileInfo(path).fileName().section('.', 0, 0).toStdString();
+    auto done = job::save_job(named, path.toStdString());
     if (!done) return done;
+    if (job_.name.empty()) job_.name = built_.name = named.name;
     path_ = QFileInfo(path).absoluteFilePath();
     digest_ = file_digest(path_);
     set_base();

@@ -99,6 +99,18 @@ class Document : public QObject {
     QString length_number(double mm) const {
         return QString::fromStdString(units::format_length_number(mm, job_.unit));
     }
+    /// Masses and forces: pounds where lengths are in inches or feet.
+    bool in_pounds() const { return units::in_inches(job_.unit); }
+    QString mass_number(double kg, int decimals = 1) const {
+        return QString::number(in_pounds() ? kg / units::kg_per_pound : kg, 'f', decimals);
+    }
+    QString mass_unit() const { return in_pounds() ? "lb" : "kg"; }
+    QString mass(double kg, int decimals = 1) const { return mass_number(kg, decimals) + " " + mass_unit(); }
+    QString force_number(double newton) const {
+        constexpr double newton_per_pound = 4.4482216152605;  // NIST SP 811
+        return QString::number(in_pounds() ? newton / newton_per_pound : newton, 'f', 0);
+    }
+    QString force_unit() const { return in_pounds() ? "lbf" : "N"; }
     /// "30 1/4 in to starboard": never a minus to port.
     QString off_centre(double mm) const { return length(std::abs(mm)) + (mm < 0 ? " to starboard" : " to port"); }
     /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even

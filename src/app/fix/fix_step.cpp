@@ -140,16 +140,15 @@ class FixStep : public Step {
         show(1, "glass", document_.area_number(t.glass_area_m2 * 1e6), document_.area_unit(),
              QString("Both sides: the sum of the widths times the edge's length of %1.")
                  .arg(document_.length(t.edge_length_mm)));
-        show(2, "resin", QString::number(t.resin_mass_kg, 'f', 2), "kg",
+        show(2, "resin", document_.mass_number(t.resin_mass_kg, 2), document_.mass_unit(),
              "Glass mass times its usual resin demand, with the waste of the rules below. Check your stock before "
              "you start.");
         show(3, "putty for the fillets", QString::number(t.fillet_volume_l, 'f', 2), "l",
              QString("A fillet of %1 radius on both sides, corner by corner with the bevel.")
                  .arg(document_.length(t.fillet_radius_mm)));
-        amounts_->setText(QString("Glass %1 kg, putty %2 kg; the pack cures to %3.")
-                              .arg(t.glass_mass_kg, 0, 'f', 2)
-                              .arg(t.fillet_mass_kg, 0, 'f', 2)
-                              .arg(document_.fine(t.laminate_mm)));
+        amounts_->setText(QString("Glass %1, putty %2; the pack cures to %3.")
+                              .arg(document_.mass(t.glass_mass_kg, 2), document_.mass(t.fillet_mass_kg, 2),
+                                   document_.fine(t.laminate_mm)));
     }
 
     void show_blocks(const fixing::Blocks& b) {
@@ -164,18 +163,18 @@ class FixStep : public Step {
              QString("Through %1 of panel and %2 into the block; %3 stay clear behind its point.")
                  .arg(document_.length(b.panel_mm), document_.length(b.penetration_mm),
                       document_.length(b.clearance_mm)));
-        show(2, "working load of one screw", QString::number(b.withdrawal_n, 'f', 0), "N",
+        show(2, "working load of one screw", document_.force_number(b.withdrawal_n), document_.force_unit(),
              "Working withdrawal: 108.25 G² D L (USDA Wood Handbook, ch. 8, from memory) over the safety factor of "
              "the rules.");
-        show(3, "load that all carry together", QString::number(b.load_n, 'f', 0), "N",
+        show(3, "load that all carry together", document_.force_number(b.load_n), document_.force_unit(),
              "The panel's weight times the load factor of the rules.");
         QStringList places;
         for (const auto& block : b.positions) places << document_.length_number(block.arc_mm);
         amounts_->setText(QString("Along the edge, numbered as drawn, at %1 %2.\n")
                               .arg(places.join(", "), QString::fromUtf8(units::symbol(document_.unit()).data())) +
-                          QString("Each block bonds over %1 cm². All with their screws weigh %2 kg.")
+                          QString("Each block bonds over %1 cm². All with their screws weigh %2.")
                               .arg(b.bond_area_mm2 / 100, 0, 'f', 0)
-                              .arg(b.mass_kg, 0, 'f', 2));
+                              .arg(document_.mass(b.mass_kg, 2)));
     }
 
     /// One of: the chosen piece, the hull and blocks, the cloth.

@@ -14,6 +14,8 @@ namespace {
 
 /// From the first edit that is not on disk: short, and many edits share one writing.
 constexpr int wait_ms = 250;
+/// Between tries where it cannot be written.
+constexpr int again_ms = 2000;
 /// So many steps back are kept, of jobs that are small enough to compare while one types.
 constexpr std::size_t most_steps = 40, most_step_bytes = 1u << 20, longest_compared = 1u << 20;
 
@@ -192,7 +194,9 @@ void Journal::hand_over() {
             [this, fault] {
                 if (!fault.isEmpty() && !told_) emit failed(fault);
                 told_ = !fault.isEmpty();
-                if (fault.isEmpty()) emit kept();
+                if (fault.isEmpty()) return void(emit kept());
+                // Room may be made meanwhile: nobody has to edit for it to be tried again.
+                QTimer::singleShot(again_ms, this, &Journal::touched);
             },
             Qt::QueuedConnection);
     });

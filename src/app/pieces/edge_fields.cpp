@@ -13,8 +13,8 @@ using Kind = FormField::Kind;
 
 /// A straight edge's place is shown as a coordinate of the drawing whichever way it faces.
 QString edge_place(const piece::EdgeSpec& e) {
-    if (std::abs(e.side.x()) < 1e-9) return e.side.y() > 0 ? "at or below" : "at or above";
-    if (std::abs(e.side.y()) < 1e-9) return e.side.x() > 0 ? "left of" : "right of";
+    if (std::abs(e.side.x()) < 1e-9) return e.side.y() > 0 ? "upper edge at" : "lower edge at";
+    if (std::abs(e.side.y()) < 1e-9) return e.side.x() > 0 ? "right edge at" : "left edge at";
     return "line at";
 }
 

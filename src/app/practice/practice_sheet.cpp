@@ -293,7 +293,7 @@ void PracticeSheet::show_trial() {
     if (piece->best && *piece->best) {
         const double best = (*piece->best)->largest_mm;
         score_->show_value(
-            QString::number(practice::score(best, t.largest_mm), 'f', 0), "of 100",
+            QString::number(practice::score(best, t.largest_mm, t.trips), 'f', 0), "of 100",
             QString("With as many readings as you took a practised hand comes to %1 in the mean: %2 % "
                     "of them along the edge with both its ends, the rest on sections beside it. Half the "
                     "score is twice as far off.")

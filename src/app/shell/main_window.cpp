@@ -19,6 +19,7 @@
 #include <QVBoxLayout>
 
 #include "app/guide/guide.h"
+#include "app/keeping/choices_kept.h"
 #include "app/keeping/recent_jobs.h"
 #include "app/look/theme.h"
 #include "app/practice/practice_sheet.h"
@@ -338,9 +339,21 @@ void MainWindow::begin(const job::Job& job) {
     keeper_.leave([this, job] { keeper_.put(job); });
 }
 
+namespace {
+
+/// In the units that were chosen last.
+job::Job new_job() {
+    job::Job out = job::empty_job();
+    const int unit = kept_choices("units")["lengths"].toInt(static_cast<int>(out.unit));
+    if (unit >= 0 && unit < units::length_unit_count) out.unit = static_cast<units::LengthUnit>(unit);
+    return out;
+}
+
+}  // namespace
+
 void MainWindow::begin_new() {
     keeper_.leave([this] {
-        keeper_.put(job::empty_job());
+        keeper_.put(new_job());
         show_step("Measure");
         show_sheet("new set");
     });
@@ -348,7 +361,7 @@ void MainWindow::begin_new() {
 
 void MainWindow::begin_guide() {
     keeper_.leave([this] {
-        keeper_.put(job::empty_job());
+        keeper_.put(new_job());
         show_step("Measure");
         show_sheet("guide");
     });

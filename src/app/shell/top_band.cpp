@@ -1,3 +1,4 @@
+#include "app/keeping/choices_kept.h"
 #include "app/shell/top_band.h"
 
 #include <QHBoxLayout>
@@ -120,6 +121,8 @@ std::vector<QWidget*> TopBand::build_switches() {
     connect(attention_, &QPushButton::clicked, this, &TopBand::attention_asked);
     connect(unit_, &QComboBox::activated, this, [this](int k) {
         document_.edit("Change the unit", [k](job::Job& job) { job.unit = static_cast<units::LengthUnit>(k); });
+        // The next new job begins with it.
+        keep_choices("units", {{"lengths", k}});
     });
     connect(look_, &QPushButton::clicked, this, [] { theme().set_night(!theme().night()); });
     return {attention_, unit_, look_};

@@ -50,9 +50,8 @@ class MassDrawing : public DrawingView {
                 pencil.painter().drawEllipse(pencil.at(at), radius, radius);
                 places.take(around(pencil.at(at), radius));
                 names.push_back({at, radius, selected,
-                                 QString("%1  %2 kg")
-                                     .arg(QString::fromStdString(piece.id))
-                                     .arg(piece.mass.total.mass_kg, 0, 'f', 1)});
+                                 QString("%1  %2").arg(QString::fromStdString(piece.id),
+                                                       document_.mass(piece.mass.total.mass_kg))});
             }
         }
         pencil.fill(Qt::NoBrush);
@@ -284,14 +283,14 @@ class WeighStep : public Step {
     }
     QString count() const override {
         const double kg = document_.computed()->results.added.mass_kg;
-        return kg > 0 ? QString("%1 kg").arg(kg, 0, 'f', 0) : QString();
+        return kg > 0 ? document_.mass(kg, 0) : QString();
     }
 
   private:
     void refresh() {
         const auto computed = document_.computed();
         const auto& r = computed->results;
-        added_->show_value(QString::number(r.added.mass_kg, 'f', 1), "kg",
+        added_->show_value(document_.mass_number(r.added.mass_kg), document_.mass_unit(),
                            "Panels by the mean of their faces and the measured thickness, coatings on both faces, "
                            "and what fixes them.");
         const auto& a = r.attitude;
@@ -335,7 +334,7 @@ class WeighStep : public Step {
         if (sums.empty()) return "No piece has an outline yet.";
         std::stable_sort(sums.begin(), sums.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
         QStringList rows;
-        for (const auto& [place, kg] : sums) rows << QString("%1 kg  %2").arg(kg, 0, 'f', 1).arg(place);
+        for (const auto& [place, kg] : sums) rows << document_.mass(kg) + "  " + place;
         return rows.join("\n");
     }
 
@@ -345,14 +344,11 @@ class WeighStep : public Step {
         const auto* chosen = computed->piece(document_.selected_piece());
         if (!result || !chosen || !result->shape()) return "No piece with an outline is chosen.";
         const auto& m = result->mass;
-        return QString("%1\n%2 kg%3: panel %4, coating %5, fixing %6\nCentre: %7")
-            .arg(QString::fromStdString(chosen->name))
-            .arg(m.total.mass_kg, 0, 'f', 1)
-            .arg(chosen->copies > 1 ? QString(" each of %1").arg(chosen->copies) : QString())
-            .arg(m.panel.mass_kg, 0, 'f', 1)
-            .arg(m.coating.mass_kg, 0, 'f', 1)
-            .arg(m.fixing.mass_kg, 0, 'f', 1)
-            .arg(where_words(m.total.centre_mm));
+        return QString("%1\n%2%3: panel %4, coating %5, fixing %6\nCentre: %7")
+            .arg(QString::fromStdString(chosen->name), document_.mass(m.total.mass_kg),
+                 chosen->copies > 1 ? QString(" each of %1").arg(chosen->copies) : QString(),
+                 document_.mass_number(m.panel.mass_kg), document_.mass_number(m.coating.mass_kg),
+                 document_.mass_number(m.fixing.mass_kg), where_words(m.total.centre_mm));
     }
 
     /// A place in the boat by its distances from the datum, each to its side.

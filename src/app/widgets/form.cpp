@@ -187,7 +187,7 @@ QWidget* Form::make_quantity(std::size_t i) {
     const FormField& f = fields_[i];
     QuantityEdit* edit = f.kind == Kind::length    ? place_edit(unit_, f.way)
                          : f.kind == Kind::degrees ? degree_edit()
-                         : f.kind == Kind::mass    ? mass_edit()
+                         : f.kind == Kind::mass    ? mass_edit(unit_)
                                                    : number_edit(f.unit);
     edit->set_range(f.least, f.most);
     connect(edit, &QuantityEdit::taken, this, [this, i](double v) { send(i, v); });

@@ -103,9 +103,15 @@ QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* pare
     return place_edit(std::move(unit), units::Way::none, parent);
 }
 
-QuantityEdit* mass_edit(QWidget* parent) {
-    return new QuantityEdit([](std::string_view text) { return units::parse_mass_kg(text); },
-                            [](double kg) { return fmt::format("{:.6g} kg", kg); }, parent);
+QuantityEdit* mass_edit(std::function<units::LengthUnit()> unit, QWidget* parent) {
+    const auto own = [unit] { return units::in_inches(unit()) ? units::MassUnit::pound : units::MassUnit::kilogram; };
+    return new QuantityEdit([own](std::string_view text) { return units::parse_mass_kg(text, own()); },
+                            [own](double kg) {
+                                return own() == units::MassUnit::pound
+                                           ? fmt::format("{:.6g} lb", kg / units::kg_per_pound)
+                                           : fmt::format("{:.6g} kg", kg);
+                            },
+                            parent);
 }
 
 QuantityEdit* degree_edit(QWidget* parent) {

@@ -53,7 +53,8 @@ class QuantityEdit : public QLineEdit {
 QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
 /// The same of a place along the boat: "30 1/4 in stbd", never a minus to port.
 QuantityEdit* place_edit(std::function<units::LengthUnit()> unit, units::Way way, QWidget* parent = nullptr);
-QuantityEdit* mass_edit(QWidget* parent = nullptr);
+/// In kilograms, or in pounds where lengths are in inches or feet.
+QuantityEdit* mass_edit(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
 /// The value is in degrees.
 QuantityEdit* degree_edit(QWidget* parent = nullptr);
 /// A plain number with `unit` written behind it ("m", "t·m/cm").

@@ -1,0 +1,101 @@
+// What is counted and told of what is cut: sheets and offcuts, tables in the job's unit, sheets that are taken back.
+#include <catch2/catch.hpp>
+
+#include "exchange/cut_list.h"
+#include "job/cut_sheets.h"
+#include "job/job_file.h"
+#include "job/sheet_count.h"
+#include "support/shop.h"
+
+using namespace bevelsmith;
+using jobs::Shop;
+
+TEST_CASE("offcuts are not counted as sheets", "[tables]") {
+    Shop shop;
+    const auto before = job::sheet_count(shop.sheets());
+    CHECK(before.offcuts == 0);
+    CHECK(before.sheets == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
+    job::JobOffcut offcut;
+    offcut.id = "O1", offcut.name = "left over", offcut.material_id = shop.job.materials[0].id;
+    offcut.shape.outer = geometry::rectangle({{0, 0}, {2400, 1200}});
+    shop.job.offcuts.push_back(offcut);
+    shop.compute();
+    const auto now = job::sheet_count(shop.sheets());
+    CHECK(now.offcuts == 1);
+    CHECK(now.sheets + now.offcuts == static_cast<int>(shop.sheets().layout->sheet_stock.size()));
+    CHECK(job::in_words({2, 1}) == "2 sheets, 1 offcut");
+    CHECK(job::in_words({1, 0}) == "1 sheet");
+    CHECK(job::in_words({0, 3}) == "3 offcuts");
+}
+
+TEST_CASE("a sheet that is not cut after all: layout, pins, states and stock are as they were", "[tables]") {
+    Shop shop;
+    shop.job.materials[0].sheets_in_stock = 9;
+    // Every second part pinned, pieces in different states.
+    auto lock = job::lock_layout(shop.sheets(), *shop.sheets().layout);
+    for (std::size_t k = 0; k < lock.placements.size(); k += 2) lock.placements[k].pinned = true;
+    job::use_layout(shop.job, lock);
+    shop.job.layouts.push_back(lock);
+    shop.job.layouts.back().in_use = false, shop.job.layouts.back().name = "beside";
+    shop.job.pieces[0].stage = "planned";
+    if (shop.job.pieces.size() > 1) shop.job.pieces[1].stage = "measured";
+    shop.compute();
+    const auto sorted = [](job::Job job) {
+        for (auto& l : job.layouts)
+            std::sort(l.placements.begin(), l.placements.end(),
+                      [](const auto& a, const auto& b) { return a.part_id < b.part_id; });
+        return job;
+    };
+    const job::Job before = sorted(shop.job);
+    const int sheets = static_cast<int>(shop.sheets().layout->sheet_stock.size());
+    for (int s = 0; s < sheets; ++s) {
+        INFO("sheet " << s);
+        job::Job job = shop.job;
+        const auto id = job::mark_cut(job, shop.sheets(), s);
+        REQUIRE_FALSE(id.empty());
+        // Kept through the file.
+        const auto read = job::job_from_text(job::job_to_text(job));
+        REQUIRE(read.ok());
+        job = *read;
+        REQUIRE(job::mark_not_cut(job, id));
+        CHECK(sorted(job).layouts == before.layouts);
+        CHECK(job.pieces == before.pieces);
+        CHECK(job.materials == before.materials);
+        CHECK(job.cut_sheets.empty());
+    }
+}
+
+TEST_CASE("tables are in the job's own unit, and each head says which", "[tables]") {
+    Shop shop;
+    shop.job.unit = units::LengthUnit::inch_sixteenths;
+    shop.compute();
+    const auto rows = exchange::cut_list(shop.full, shop.results);
+    REQUIRE_FALSE(rows.empty());
+    const auto heads = exchange::cut_list_heads(shop.full.unit);
+    const auto cells = exchange::cells_of(rows[0], shop.full.unit);
+    REQUIRE(heads.size() == cells.size());
+    for (std::size_t k = 0; k < heads.size(); ++k) {
+        CHECK(heads[k].find("_mm") == std::string::npos);
+        if (heads[k] == "sheet_along_in") CHECK(std::stod(cells[k]) * 25.4 == Approx(rows[0].sheet_along_mm).margin(0.003));
+        if (heads[k] == "edges") CHECK(cells[k].find(" in") != std::string::npos);
+    }
+    const std::string saw = exchange::edge_cuts_csv(shop.full, shop.results);
+    CHECK(saw.find("length_in") != std::string::npos);
+}
+
+TEST_CASE("saw cuts are those of what is cut, and no setting is past what the base tilts to", "[tables]") {
+    Shop shop;
+    auto& piece = shop.job.pieces[1];
+    const auto before = exchange::edge_cuts(shop.full, shop.full.pieces[1], *shop.results.pieces[1].shape());
+    for (auto& edge : piece.edges)
+        if (edge.kind == piece::EdgeKind::straight) edge.lipping_mm = 40;
+    shop.compute();
+    const auto* shape = shop.results.pieces[1].shape();
+    REQUIRE(shape->cut_differs());
+    double straight = 0, finished = 0;
+    for (const auto& cut : exchange::edge_cuts(shop.full, shop.full.pieces[1], *shape)) straight += cut.straight ? cut.length_mm : 0;
+    for (const auto& cut : before) finished += cut.straight ? cut.length_mm : 0;
+    CHECK(straight < finished - 20);
+    const exchange::EdgeCut steep{"B1", "hull", false, 500, 58.9, "A", "cut square"};
+    CHECK(exchange::cells_of(steep, 1, units::LengthUnit::millimetre)[5] == "0.0");
+}
