@@ -440,7 +440,8 @@ TEST_CASE("the cut list names every part once, and openpyxl reads the same from 
                 ("/usr/bin/python3 " + folder.file("read.py") + " " + path + " >" + folder.file("out")).c_str()) ==
             0);
     std::string expected = "cut list shopping lengths saw cuts\n";
-    for (const auto& row : rows) expected += row.part_id + "|" + exchange::cells_of(row, shop.full.unit)[8] + "|" + row.edges + "\n";
+    for (const auto& row : rows)
+        expected += row.part_id + "|" + exchange::cells_of(row, shop.full.unit)[8] + "|" + row.edges + "\n";
     // openpyxl keeps "saw cuts" as one name: names are parted by blanks here as well.
     CHECK(jobs::read(folder.file("out")) == expected);
     CHECK_FALSE(exchange::write_workbook(shop.full, shop.results, folder.file("none/cut.xlsx")).ok());
@@ -490,7 +491,8 @@ TEST_CASE("the command line writes the papers of a whole job, and names what is 
     const std::string job = jobs::ternlight_path();
     REQUIRE(run("papers " + job + " --what cut-list -o " + folder.file("list.csv")) == 0);
     const Shop shop;
-    CHECK(jobs::read(folder.file("list.csv")) == exchange::cut_list_csv(exchange::cut_list(shop.full, shop.results), shop.full.unit));
+    CHECK(jobs::read(folder.file("list.csv")) ==
+          exchange::cut_list_csv(exchange::cut_list(shop.full, shop.results), shop.full.unit));
     for (const char* what : {"workbook", "cut-papers", "shopping", "lengths", "saw-cuts", "step"}) {
         INFO(what);
         CHECK(run("papers " + job + " --what " + what + " -o " + folder.file("out")) == 0);

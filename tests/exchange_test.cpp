@@ -115,7 +115,8 @@ TEST_CASE("the DXF of a job in inches is in inches, and says so", "[exchange]") 
     const auto read = foreign::read_dxf(folder.file("B2.dxf"), folder.path());
     CHECK(read.errors == 0);
     const double square_inch = units::mm_per_inch * units::mm_per_inch;
-    CHECK(read.areas.at("OUTER_A") * square_inch == Approx(std::abs(geometry::area_mm2(d.face_a.outer))).epsilon(1e-4));
+    CHECK(read.areas.at("OUTER_A") * square_inch ==
+          Approx(std::abs(geometry::area_mm2(d.face_a.outer))).epsilon(1e-4));
     const std::string text = jobs::read(folder.file("B2.dxf"));
     const auto at = text.find("$INSUNITS");
     REQUIRE(at != std::string::npos);

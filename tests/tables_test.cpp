@@ -76,7 +76,8 @@ TEST_CASE("tables are in the job's own unit, and each head says which", "[tables
     REQUIRE(heads.size() == cells.size());
     for (std::size_t k = 0; k < heads.size(); ++k) {
         CHECK(heads[k].find("_mm") == std::string::npos);
-        if (heads[k] == "sheet_along_in") CHECK(std::stod(cells[k]) * 25.4 == Approx(rows[0].sheet_along_mm).margin(0.003));
+        if (heads[k] == "sheet_along_in")
+            CHECK(std::stod(cells[k]) * 25.4 == Approx(rows[0].sheet_along_mm).margin(0.003));
         if (heads[k] == "edges") CHECK(cells[k].find(" in") != std::string::npos);
     }
     const std::string saw = exchange::edge_cuts_csv(shop.full, shop.results);
@@ -93,7 +94,8 @@ TEST_CASE("saw cuts are those of what is cut, and no setting is past what the ba
     const auto* shape = shop.results.pieces[1].shape();
     REQUIRE(shape->cut_differs());
     double straight = 0, finished = 0;
-    for (const auto& cut : exchange::edge_cuts(shop.full, shop.full.pieces[1], *shape)) straight += cut.straight ? cut.length_mm : 0;
+    for (const auto& cut : exchange::edge_cuts(shop.full, shop.full.pieces[1], *shape))
+        straight += cut.straight ? cut.length_mm : 0;
     for (const auto& cut : before) finished += cut.straight ? cut.length_mm : 0;
     CHECK(straight < finished - 20);
     const exchange::EdgeCut steep{"B1", "hull", false, 500, 58.9, "A", "cut square"};

@@ -29,7 +29,9 @@ std::string hand_of(const piece::Outline& shape) {
 
 std::string edges_in_words(const job::JobPiece& piece, units::LengthUnit unit) {
     std::vector<std::string> out;
-    const auto told = [unit](const char* what, double mm) { return fmt::format("{} {}", what, units::format_length(mm, unit)); };
+    const auto told = [unit](const char* what, double mm) {
+        return fmt::format("{} {}", what, units::format_length(mm, unit));
+    };
     for (const auto& e : piece.edges) {
         std::vector<std::string> more;
         if (e.gap_mm > 0) more.push_back(told("gap", e.gap_mm));
@@ -52,8 +54,9 @@ std::string face_up(const job::Job& job, const job::JobPiece& piece) {
 
 std::string tilt_note(double tilt_deg) {
     if (std::abs(tilt_deg) > base_limit_deg)
-        return fmt::format("bevel {:.1f} degrees, beyond the base's {:.0f}: cut square outside the line, and plane it down",
-                           tilt_deg, base_limit_deg);
+        return fmt::format(
+            "bevel {:.1f} degrees, beyond the base's {:.0f}: cut square outside the line, and plane it down",
+            tilt_deg, base_limit_deg);
     return {};
 }
 
@@ -178,7 +181,8 @@ std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, 
     }
     const auto& marks = shape.cut_marks();
     for (const auto& run : piece::kept_bevel_runs(marks)) {
-        const auto &from = marks[static_cast<std::size_t>(run.first)], &to = marks[static_cast<std::size_t>(run.last)];
+        const auto &from = marks[static_cast<std::size_t>(run.first)],
+                   &to = marks[static_cast<std::size_t>(run.last)];
         const double tilt = degrees(run.mean_rad);
         curved.push_back({piece.id, piece.edges[static_cast<std::size_t>(from.edge)].name, false,
                           to.arc_mm - from.arc_mm, tilt, up, tilt_note(tilt)});
@@ -196,8 +200,14 @@ std::vector<std::string> edge_cut_heads(units::LengthUnit unit) {
 std::vector<std::string> cells_of(const EdgeCut& cut, int order, units::LengthUnit unit) {
     // Past what the base tilts to there is nothing to set: it is cut square.
     const bool beyond = std::abs(cut.tilt_deg) > base_limit_deg;
-    return {cut.part_id, std::to_string(order), cut.edge, cut.straight ? "yes" : "no", in_table(cut.length_mm, unit),
-            beyond ? "0.0" : fmt::format("{:.1f}", cut.tilt_deg), cut.face_up, cut.note};
+    return {cut.part_id,
+            std::to_string(order),
+            cut.edge,
+            cut.straight ? "yes" : "no",
+            in_table(cut.length_mm, unit),
+            beyond ? "0.0" : fmt::format("{:.1f}", cut.tilt_deg),
+            cut.face_up,
+            cut.note};
 }
 
 std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
@@ -206,7 +216,8 @@ std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
         const auto* shape = results.pieces[i].shape();
         if (!shape) continue;
         int order = 1;
-        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape)) out += csv_line(cells_of(cut, order++, job.unit));
+        for (const auto& cut : edge_cuts(job, job.pieces[i], *shape))
+            out += csv_line(cells_of(cut, order++, job.unit));
     }
     return out;
 }

@@ -46,7 +46,8 @@ struct EdgeCut {
 /// How far a saw's base tilts (common practice: 45 to 47 degrees).
 inline constexpr double base_limit_deg = 45;
 
-/// A piece's cuts from the sheet, lippings not yet on: straight ones first, the longest before the others, then curves run by run.
+/// A piece's cuts from the sheet, lippings not yet on: straight ones first, the longest before the others, then
+/// curves run by run.
 std::vector<EdgeCut> edge_cuts(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape);
 std::vector<std::string> edge_cut_heads(units::LengthUnit unit);
 std::vector<std::string> cells_of(const EdgeCut& cut, int order, units::LengthUnit unit);

@@ -101,10 +101,10 @@ Vec2 place_in(const Drawing& drawing, const Vec2& from_base_lines);
 
 enum class Format { dxf, svg, csv, ordinates };
 
-/// DXF (in inches for jobs in inches, else in millimetres) with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B: the outline to cut; FINISHED_A,
-/// FINISHED_B where the finished one differs; MARK, RELIEF_A, RELIEF_B (where an arris comes off) and TEXT; arcs kept
-/// where they are. SVG at 1:1. The table of the edge as it is cut as CSV, from the left and bottom of the outline or
-/// (ordinates) from base lines. Atomic.
+/// DXF (in inches for jobs in inches, else in millimetres) with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B:
+/// the outline to cut; FINISHED_A, FINISHED_B where the finished one differs; MARK, RELIEF_A, RELIEF_B (where an
+/// arris comes off) and TEXT; arcs kept where they are. SVG at 1:1. The table of the edge as it is cut as CSV, from
+/// the left and bottom of the outline or (ordinates) from base lines. Atomic.
 Result<bool> write_drawing(const Drawing& drawing, Format format, const std::string& path);
 
 /// What the kinds of line are, in a sentence: the same on every paper and file.

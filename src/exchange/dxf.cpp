@@ -37,7 +37,8 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
         for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
             dxf.line(relief.line[i], relief.line[i + 1], relief.face == piece::Face::a ? "RELIEF_A" : "RELIEF_B");
     dxf.text(d.box.centre(), 2 * figures_mm, d.id, DxfWriter::Lies::middle, "TEXT");
-    dxf.text({0, -2 * figures_mm}, figures_mm, units::in_inches(d.unit) ? "Inches, 1:1, face A seen." : "Millimetres, 1:1, face A seen.",
+    dxf.text({0, -2 * figures_mm}, figures_mm,
+             units::in_inches(d.unit) ? "Inches, 1:1, face A seen." : "Millimetres, 1:1, face A seen.",
              DxfWriter::Lies::left, "TEXT");
     if (d.cut_differs())
         dxf.text({0, d.box.max.y() + 2 * figures_mm}, figures_mm,

@@ -45,7 +45,8 @@ class Dxflib : public DxfWriter {
     void ring(const geometry::Ring& ring, const char* layer) override {
         const auto corners = geometry::with_arcs(ring);
         dxf_.writePolyline(*out_, DL_PolylineData(static_cast<int>(corners.size()), 0, 0, 1), on(layer));
-        for (const auto& c : corners) dxf_.writeVertex(*out_, DL_VertexData(own(c.at.x()), own(c.at.y()), 0.0, c.bulge));
+        for (const auto& c : corners)
+            dxf_.writeVertex(*out_, DL_VertexData(own(c.at.x()), own(c.at.y()), 0.0, c.bulge));
         dxf_.writePolylineEnd(*out_);
     }
     void line(const Vec2& a, const Vec2& b, const char* layer) override {
@@ -57,8 +58,8 @@ class Dxflib : public DxfWriter {
     void text(const Vec2& at, double height_mm, const std::string& words, Lies lies, const char* layer) override {
         const int align = lies == Lies::middle ? 1 : 0;
         dxf_.writeText(*out_,
-                       DL_TextData(own(at.x()), own(at.y()), 0, own(at.x()), own(at.y()), 0, own(height_mm), 1, 0, align, 0,
-                                   without_controls(words), "STANDARD", 0),
+                       DL_TextData(own(at.x()), own(at.y()), 0, own(at.x()), own(at.y()), 0, own(height_mm), 1, 0,
+                                   align, 0, without_controls(words), "STANDARD", 0),
                        on(layer));
     }
 

@@ -11,9 +11,9 @@
 
 namespace bevelsmith::exchange {
 
-/// Writes beside the wanted file and puts it in its place when it is whole. Release 12, the form that cutters' programs
-/// read; in inches for jobs in inches, else in millimetres, which its header says ($INSUNITS) and a line of text. What
-/// is given here is always in millimetres. Runs of chords that lie on a circle are written as arcs.
+/// Writes beside the wanted file and puts it in its place when it is whole. Release 12, the form that cutters'
+/// programs read; in inches for jobs in inches, else in millimetres, which its header says ($INSUNITS) and a line of
+/// text. What is given here is always in millimetres. Runs of chords that lie on a circle are written as arcs.
 class DxfWriter {
   public:
     struct Layer {

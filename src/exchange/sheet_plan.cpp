@@ -93,8 +93,8 @@ Result<bool> write_sheet_dxf(const job::Job& job, const job::SheetResult& sheets
                              const std::string& path) {
     const auto plan = plan_of(job, sheets, sheet);
     if (!plan) return plan.error();
-    auto out =
-        DxfWriter::open(path, {{"SHEET", 8}, {"OUTER", 7}, {"INNER", 5}, {"RELIEF", 6}, {"MARK", 1}, {"TEXT", 3}}, job.unit);
+    auto out = DxfWriter::open(
+        path, {{"SHEET", 8}, {"OUTER", 7}, {"INNER", 5}, {"RELIEF", 6}, {"MARK", 1}, {"TEXT", 3}}, job.unit);
     if (!out) return out.error();
     write_entities(**out, *plan);
     return (*out)->finish();

@@ -16,9 +16,10 @@ struct ReliefHole {
 };
 std::vector<ReliefHole> relief_holes(const geometry::Polygon& shape, double cutter_mm);
 
-/// Sheet `sheet` of a material's layout, counted from 0. DXF (inches for jobs in inches, else millimetres), with layers SHEET, OUTER, INNER
-/// (openings), RELIEF (a router's inside corners), MARK (the grain) and TEXT (ids and names); arcs stay arcs. What is
-/// cut is the larger outline of both faces, good face up. Atomic. Fails when there is no such sheet.
+/// Sheet `sheet` of a material's layout, counted from 0. DXF (inches for jobs in inches, else millimetres), with
+/// layers SHEET, OUTER, INNER (openings), RELIEF (a router's inside corners), MARK (the grain) and TEXT (ids and
+/// names); arcs stay arcs. What is cut is the larger outline of both faces, good face up. Atomic. Fails when there is
+/// no such sheet.
 Result<bool> write_sheet_dxf(const job::Job& job, const job::SheetResult& sheets, int sheet, const std::string& path);
 /// The same as SVG at 1:1.
 Result<bool> write_sheet_svg(const job::Job& job, const job::SheetResult& sheets, int sheet, const std::string& path);

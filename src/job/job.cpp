@@ -41,7 +41,8 @@ JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed plac
 
 std::string free_name(const std::string& name, const std::vector<std::string>& taken) {
     std::string out = name;
-    for (int k = 2; std::find(taken.begin(), taken.end(), out) != taken.end(); ++k) out = name + " " + std::to_string(k);
+    for (int k = 2; std::find(taken.begin(), taken.end(), out) != taken.end(); ++k)
+        out = name + " " + std::to_string(k);
     return out;
 }
 

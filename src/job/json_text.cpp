@@ -102,40 +102,40 @@ Error not_json(std::string_view text, std::size_t byte) {
 /// Names in one object: each is compared with all before it, and nobody gives so many.
 constexpr std::size_t most_names = 20'000;
 
+/// Every character that stands outside of strings, until `take` says that it has seen enough.
+template <class Take>
+void outside_strings(std::string_view text, Take take) {
+    bool in_string = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (in_string && c == '\\') ++i;
+        else if (c == '"') in_string = !in_string;
+        else if (!in_string && !take(i, c)) return;
+    }
+}
+
 /// The line on which an object has its first name too many; 0 where none has.
 int line_of_too_many_names(std::string_view text) {
     std::vector<std::size_t> names;
-    bool in_string = false;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (in_string) {
-            if (c == '\\') ++i;
-            if (c == '"') in_string = false;
-            continue;
-        }
-        if (c == '"') in_string = true;
+    int line = 0;
+    outside_strings(text, [&](std::size_t i, char c) {
         if (c == '[' || c == '{') names.push_back(0);
         if ((c == ']' || c == '}') && !names.empty()) names.pop_back();
-        if (c == ':' && !names.empty() && ++names.back() > most_names) return line_at(text, i);
-    }
-    return 0;
+        if (c == ':' && !names.empty() && ++names.back() > most_names) line = line_at(text, i);
+        return line == 0;
+    });
+    return line;
 }
 
 bool too_deep(std::string_view text) {
-    int depth = 0, deepest = 0;
-    bool in_string = false;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (in_string) {
-            if (c == '\\') ++i;
-            if (c == '"') in_string = false;
-            continue;
-        }
-        if (c == '"') in_string = true;
-        if (c == '[' || c == '{') deepest = std::max(deepest, ++depth);
+    constexpr int deepest = 200;
+    int depth = 0;
+    outside_strings(text, [&](std::size_t, char c) {
+        if (c == '[' || c == '{') ++depth;
         if (c == ']' || c == '}') --depth;
-    }
-    return deepest > 200;
+        return depth <= deepest;
+    });
+    return depth > deepest;
 }
 
 }  // namespace

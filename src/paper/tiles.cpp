@@ -260,7 +260,8 @@ class TilePage {
         const auto clear = [&](const Vec2& p) {
             for (const auto* other : others)
                 for (std::size_t k = 0; k < other->size(); ++k)
-                    if (geometry::distance_to_segment_mm(p, (*other)[k], (*other)[(k + 1) % other->size()]) < apart_mm)
+                    if (geometry::distance_to_segment_mm(p, (*other)[k], (*other)[(k + 1) % other->size()]) <
+                        apart_mm)
                         return false;
             return true;
         };
@@ -270,7 +271,8 @@ class TilePage {
             const int n = 1 + static_cast<int>((b - a).norm() / 10);
             const Vec2 along = (b - a).norm() > 1e-9 ? Vec2((b - a).normalized()) : Vec2(1, 0);
             for (int k = 0; k < n; ++k)
-                if (const Vec2 p = a + (b - a) * k / n; window_.adjusted(15, 10, -15, -10).contains(at(p)) && clear(p))
+                if (const Vec2 p = a + (b - a) * k / n;
+                    window_.adjusted(15, 10, -15, -10).contains(at(p)) && clear(p))
                     on.emplace_back(p, Vec2(along.y(), -along.x()));
         }
         if (on.empty()) return std::nullopt;

@@ -293,7 +293,8 @@ std::string reading_terms(const ReadingSet& set, const Reading& reading) {
         if (columns[k].optional && value == 0) continue;
         if (!out.empty()) out += ", ";
         if (columns[k].name == std::string_view("port")) {
-            out += fmt::format("{:.6g} mm to {}", std::abs(std::round(value * 100) / 100), value < 0 ? "starboard" : "port");
+            out += fmt::format("{:.6g} mm to {}", std::abs(std::round(value * 100) / 100),
+                               value < 0 ? "starboard" : "port");
             continue;
         }
         out += columns[k].kind == Column::Kind::length

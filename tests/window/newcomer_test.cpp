@@ -154,8 +154,8 @@ TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF"
     for (const auto& set : w.document.job().readings) read += set.readings.size();
     REQUIRE(read == 24);
     INFO(w.main.guide()->words().toStdString());
-    CHECK(
-        w.main.guide()->words().contains(QRegularExpression("Enough for 3.* mm, about \\d+ more for 1.* mm: the surface is known")));
+    CHECK(w.main.guide()->words().contains(
+        QRegularExpression("Enough for 3.* mm, about \\d+ more for 1.* mm: the surface is known")));
     hands.key(Qt::Key_Return, Qt::ControlModifier);
     REQUIRE(w.settle());
     CHECK(w.main.step() == "Pieces");

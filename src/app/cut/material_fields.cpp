@@ -104,8 +104,8 @@ void add_wood(FieldList& fields, const JobMaterial& material, const SheetSetter&
     using namespace units::range;
     fields.toggle("has a grain to keep to", material.has_grain, set.flag(&M::has_grain))
         .toggle("both faces are good", material.two_good_faces, set.flag(&M::two_good_faces))
-        .number("swells across the grain, % for each % of damp", "", material.swelling_percent, set.quantity(&M::swelling_percent),
-                swelling.least, swelling.most);
+        .number("swells across the grain, % for each % of damp", "", material.swelling_percent,
+                set.quantity(&M::swelling_percent), swelling.least, swelling.most);
     if (material.swelling_percent <= 0) return;
     fields
         .number("moisture when cut", "%", material.moisture_cut_percent, set.quantity(&M::moisture_cut_percent),

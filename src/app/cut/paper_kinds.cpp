@@ -82,7 +82,9 @@ const std::vector<PaperKind>& paper_kinds() {
          write_cut_papers},
         {"labels", What::job, "Labels for the parts (PDF)", "labels", "pdf", false, false, true, write_labels},
         {"cut list", What::job, "Cut list (CSV)", "cut list", "csv", false, false, false,
-         table([](const Computed& c) { return exchange::cut_list_csv(exchange::cut_list(c.job, c.results), c.job.unit); })},
+         table([](const Computed& c) {
+             return exchange::cut_list_csv(exchange::cut_list(c.job, c.results), c.job.unit);
+         })},
         {"shopping", What::job, "Shopping list (CSV)", "shopping", "csv", false, false, false,
          table([](const Computed& c) { return exchange::shopping_csv(c.job, c.results); })},
         {"lengths", What::job, "Lengths from bars (CSV)", "lengths", "csv", false, false, false,

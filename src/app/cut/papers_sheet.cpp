@@ -65,6 +65,11 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     panel_->add(busy_);
     panel_->end();
     act_ = panel_->act("Write it");
+    connect_all(browse);
+    refresh();
+}
+
+void PapersSheet::connect_all(QPushButton* browse) {
     connect(print_, &QPushButton::clicked, this, &PapersSheet::print);
     connect(stop_, &QPushButton::clicked, this, &PapersSheet::stop);
     connect(what_, &QComboBox::activated, this, [this] {
@@ -94,7 +99,6 @@ PapersSheet::PapersSheet(Document& document) : SideSheet(document, "Papers to cu
     });
     connect(&document_, &Document::computed_changed, this, &PapersSheet::refresh);
     connect(&writing_, &QFutureWatcher<std::optional<Result<bool>>>::finished, this, &PapersSheet::written);
-    refresh();
 }
 
 PapersSheet::~PapersSheet() {

@@ -25,6 +25,7 @@ class PapersSheet : public SideSheet {
   private:
     const PaperOf& of() const;
     const PaperKind* kind() const;
+    void connect_all(QPushButton* browse);
     void refresh();
     void offer_kinds();
     void show_fields();

@@ -98,7 +98,8 @@ QString GuideStrip::readings_words() const {
                    ? QString("far more")
                    : QString("about %1 more").arg(std::max(1, static_cast<int>(std::ceil(more))));
     };
-    const QString known = QString("the surface is known to %1 or better over half of it").arg(document_.band(band / 1.96));
+    const QString known =
+        QString("the surface is known to %1 or better over half of it").arg(document_.band(band / 1.96));
     if (band <= 1) return QString("Enough for %1: %2.").arg(document_.fine(1), known);
     if (band <= 3)
         return QString("Enough for %1, %2 for %3: %4.").arg(document_.fine(3), more_for(1), document_.fine(1), known);

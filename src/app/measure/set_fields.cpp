@@ -191,9 +191,7 @@ void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
                 turn_to_choice(change, &Set::toward, &Set::along));
     // A line or plane that lies along none of the boat's axes: by a point a metre on.
     const Vec3 through = set.origin + 1000 * set.along;
-    const QString on = line    ? "the line passes"
-                       : laser ? "it looks towards"
-                               : "across leads to";
+    const QString on = line ? "the line passes" : laser ? "it looks towards" : "across leads to";
     for (int k = 0; k < 3; ++k)
         fields.length(QString("%1, %2").arg(on, axes[k]), through[k], [=](const QVariant& v) {
             change("Turn a set", [&](Set& s) {

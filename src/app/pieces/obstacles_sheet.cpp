@@ -227,7 +227,8 @@ void RoomSheet::refresh() {
     for (const auto& [label, member] : lengths)
         fields.length(label, now.*member, change(member), units::range::opening.least, units::range::opening.most);
     const auto& span = units::range::span;
-    fields.number("sole, widest span in thicknesses", "", now.sole_span, change(&Comfort::sole_span), span.least, span.most);
+    fields.number("sole, widest span in thicknesses", "", now.sole_span, change(&Comfort::sole_span), span.least,
+                  span.most);
     fields.number("seats, widest span in thicknesses", "", now.seat_span, change(&Comfort::seat_span), span.least,
                   span.most);
     form_->show_fields(fields.take());

@@ -1,5 +1,5 @@
-#include "app/keeping/choices_kept.h"
 #include "app/shell/top_band.h"
+#include "app/keeping/choices_kept.h"
 
 #include <QHBoxLayout>
 #include <QMenu>
