@@ -143,13 +143,15 @@ void BoatView::draw_lines(QPainter& p, Cut cut) {
 }
 
 void BoatView::draw_caption(QPainter& p, Cut cut) {
-    const char* way = cut == Cut::section   ? "fwd, looking forward"
-                      : cut == Cut::profile ? "to port, from starboard"
-                                            : "up, from above";
+    const double at = at_mm(cut);
+    const QString place = cut == Cut::profile ? state_.document.off_centre(at) : state_.document.length(at);
+    const char* way = cut == Cut::section   ? " fwd, looking forward"
+                      : cut == Cut::profile ? ", from starboard"
+                                            : " up, from above";
     p.setPen(theme().colours().faint);
     p.setFont(Theme::font(size::text_small));
     const QRectF space = room(cut);
-    const QString words = QString("%1 at %2 %3").arg(name_of(cut), state_.document.length(at_mm(cut)), way);
+    const QString words = QString("%1 at %2%3").arg(name_of(cut), place, way);
     p.drawText(QRectF(space.left(), space.top() - 20, space.width(), 16), Qt::AlignLeft,
                p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(space.width())));
     const auto hidden = state_.document.hidden().size();

@@ -158,8 +158,8 @@ class PiecesStep : public Step {
             auto* label = new QLabel(QString(words).section(' ', 0, 0));
             label->setToolTip(words);
             label->setObjectName("small");
-            constexpr units::Way ways[] = {units::Way::fwd, units::Way::port, units::Way::up};
-            auto* field = place_edit([this] { return document_.unit(); }, ways[static_cast<int>(cut)]);
+            // No room for the side's word in it: the drawing's caption has it.
+            auto* field = length_edit([this] { return document_.unit(); });
             field->setAccessibleName(words);
             field->setObjectName("narrow");
             field->setMinimumWidth(64);
