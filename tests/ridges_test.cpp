@@ -1,10 +1,12 @@
 // What residuals and check readings tell about the hull: chines that nobody entered, unequal sides.
 #include <catch2/catch.hpp>
+#include <cstdlib>
 
 #include "hull/ridges.h"
 #include "hull/sides.h"
 #include "piece/put_back.h"
 #include "practice/trial.h"
+#include "support/sparse_sides.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
@@ -52,8 +54,9 @@ TEST_CASE("a chine that nobody entered is proposed, and near where it runs", "[r
         hull::FitOptions options;
         options.inside = Vec3(1500, 0, 0);
         const auto fit = hull::fit_surface(points, options).value();
-        const auto ridge = hull::find_ridge(fit, points, options);
-        if (!ridge) continue;
+        const auto ridges = hull::find_ridges(fit, points, options);
+        if (!ridges.any()) continue;
+        const auto* ridge = &ridges.lines.front();
         ++proposed;
         CHECK(ridge->kink_deg > 5);
         double off = 0;
@@ -79,8 +82,9 @@ TEST_CASE("a scan of a chined hull is not cut short at the chine, and the chine 
         CHECK(worst_off(rounded.surface, boat) < 15);  // 40 to 60 where the chine's readings count as strays
         CHECK(rounded.report.suspects() < 500);
         CHECK(warned(rounded.report, "along a line lie beyond any smooth surface"));
-        const auto ridge = hull::find_ridge(rounded, points, options);
-        REQUIRE(ridge);
+        const auto ridges = hull::find_ridges(rounded, points, options);
+        REQUIRE(ridges.lines.size() == 1);
+        const auto* ridge = &ridges.lines.front();
         for (const Vec3& p : ridge->line) CHECK((p - boat.chine(p.x())).norm() < 6);
         options.hard_lines = {ridge->line};
         const auto kinked = hull::fit_surface(points, options).value();
@@ -113,7 +117,7 @@ TEST_CASE("fair hulls show no chine", "[ridges]") {
     for (int number = 0; number < 20; ++number) {
         const auto job = virtual_jobs::scattered(number, 60 + 10 * number);
         const auto fit = hull::fit_surface(job.points, job.options).value();
-        proposed += hull::find_ridge(fit, job.points, job.options) ? 1 : 0;
+        proposed += hull::find_ridges(fit, job.points, job.options).any();
     }
     CHECK(proposed <= 1);
 }
@@ -142,4 +146,107 @@ TEST_CASE("check readings tell how unequal the sides are, along the length", "[r
         CHECK(s.readings >= 2);
     }
     CHECK(hull::side_differences(fit.surface, {}, 500).empty());
+}
+
+namespace {
+
+/// How far the line proposed runs from the true one in the mean, across the boat.
+double off_line(const hull::Ridge& ridge, const std::vector<Vec3>& chine) {
+    double sum = 0;
+    for (const Vec3& p : ridge.line) {
+        double nearest = 1e9;
+        for (const Vec3& c : chine) nearest = std::min(nearest, (c - p).norm());
+        sum += nearest / static_cast<double>(ridge.line.size());
+    }
+    return sum;
+}
+
+hull::Ridges ridges_of(const sparse_sides::Side& side) {
+    const auto fit = hull::fit_surface(side.points, side.options);
+    REQUIRE(fit);
+    return hull::find_ridges(*fit, side.points, side.options);
+}
+
+unsigned seeds() {
+    return std::getenv("BEVELSMITH_STUDY") ? 60 : 12;
+}
+
+/// What is found on chined sides of seeds 1 to `seeds`, half of the surveys with two readings plainly wrong.
+struct Tally {
+    int surveys = 0, proposed = 0, called_wrong = 0;
+    double worst_off_mm = 0, worst_turn_deg = 0;
+};
+Tally on_chined_sides(unsigned seeds) {
+    Tally out;
+    for (int slips : {0, 2})
+        for (unsigned seed = 1; seed <= seeds; ++seed) {
+            const auto side = sparse_sides::chined(seed, slips);
+            const auto ridges = ridges_of(side);
+            ++out.surveys;
+            if (ridges.lines.size() != 1) continue;
+            ++out.proposed;
+            const auto& ridge = ridges.lines.front();
+            out.worst_off_mm = std::max(out.worst_off_mm, off_line(ridge, side.chine));
+            out.worst_turn_deg = std::max(out.worst_turn_deg, std::abs(ridge.kink_deg - side.turn_deg));
+            for (std::size_t k = 0; k < ridges.wrong.size(); ++k)
+                out.called_wrong += ridges.wrong[k] && std::find(side.slips.begin(), side.slips.end(),
+                                                                 static_cast<int>(k)) == side.slips.end();
+        }
+    return out;
+}
+
+int proposed_on_smooth_sides(unsigned seeds) {
+    int out = 0;
+    for (int slips : {0, 2})
+        for (unsigned seed = 1; seed <= seeds; ++seed) out += ridges_of(sparse_sides::smooth(seed, slips)).any();
+    return out;
+}
+
+}  // namespace
+
+// Sides as people survey them: 4 to 7 stations of 6 to 9 heights. Seeded: the same sides are tried every time. The true
+// line is known every 100 mm, so that a spot on it is up to 50 mm from one of those; a cambered panel turns up to 8
+// degrees more at the chine than its chord, which the shape goes by.
+TEST_CASE("in sparse surveys a chine is proposed where there is one, and good readings are not called wrong", "[ridges]") {
+    const Tally found = on_chined_sides(seeds());
+    WARN(found.proposed << " of " << found.surveys << " chines proposed, at worst " << found.worst_off_mm << " mm off; "
+                        << found.called_wrong << " good readings called wrong");
+    CHECK(20 * found.proposed >= 19 * found.surveys);
+    CHECK(found.worst_off_mm < 75);
+    CHECK(found.worst_turn_deg < 12);
+    CHECK(20 * found.called_wrong <= found.surveys);
+}
+
+TEST_CASE("in sparse surveys of smooth sides no chine is proposed, nor with two readings plainly wrong", "[ridges]") {
+    const int falsely = proposed_on_smooth_sides(seeds());
+    WARN(falsely << " of " << 2 * seeds() << " smooth sides have a chine falsely");
+    CHECK(50 * falsely <= static_cast<int>(2 * seeds()));
+}
+
+TEST_CASE("of a hull with hard chines read from side to side, the keel and both chines are proposed", "[ridges]") {
+    for (unsigned seed : {2U, 5U, 9U}) {
+        const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, seed});
+        practice::Hand hand;
+        hand.random.seed(seed);
+        std::vector<practice::Spot> spots;
+        for (double x : {100.0, 700.0, 1300.0, 1900.0, 2500.0})
+            for (int k = 0; k <= 22; ++k) spots.push_back({x, -3.34 + 0.1582 * k});
+        const auto points = virtual_jobs::points_of(practice::read_points(boat, spots, hand));
+        hull::FitOptions options;
+        options.inside = Vec3(1500, 0, 0);
+        const auto fit = hull::fit_surface(points, options).value();
+        const auto ridges = hull::find_ridges(fit, points, options);
+        INFO("seed " << seed << ": " << ridges.evidence());
+        REQUIRE(ridges.lines.size() == 3);
+        for (const auto line : {practice::HullLine::port_chine, practice::HullLine::keel, practice::HullLine::starboard_chine}) {
+            std::vector<Vec3> truth;
+            for (double x = 0; x <= practice::VirtualBoat::length_mm; x += 100) truth.push_back(boat.on_line(line, x));
+            CHECK(std::any_of(ridges.lines.begin(), ridges.lines.end(), [&](const auto& r) { return off_line(r, truth) < 60; }));
+        }
+        // With the lines in, the surface is the boat's.
+        for (const auto& r : ridges.lines) options.hard_lines.push_back(r.line);
+        const auto kinked = hull::fit_surface(points, options).value();
+        const double smooth = worst_off(fit.surface, boat), sharp = worst_off(kinked.surface, boat);
+        CHECK(sharp < 0.5 * smooth);
+    }
 }

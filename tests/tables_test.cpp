@@ -1,6 +1,7 @@
 // What is counted and told of what is cut: sheets and offcuts, tables in the job's unit, sheets that are taken back.
 #include <catch2/catch.hpp>
 
+#include "exchange/column_guess.h"
 #include "exchange/cut_list.h"
 #include "job/cut_sheets.h"
 #include "job/job_file.h"
@@ -100,4 +101,41 @@ TEST_CASE("saw cuts are those of what is cut, and no setting is past what the ba
     CHECK(straight < finished - 20);
     const exchange::EdgeCut steep{"B1", "hull", false, 500, 58.9, "A", "cut square"};
     CHECK(exchange::cells_of(steep, 1, units::LengthUnit::millimetre)[5] == "0.0");
+}
+
+TEST_CASE("columns are known by their headings, and none is taken twice", "[tables]") {
+    const auto numbers = survey::columns_of(survey::usual_set(survey::School::direct));
+    REQUIRE(numbers.size() == 3);
+    using Columns = std::vector<int>;
+    const auto guess = [&](std::vector<std::string> headings) { return exchange::guess_columns(headings, numbers); };
+    CHECK(guess({"Station", "Height", "Half-breadth (mm)"}).values == Columns{0, 2, 1});
+    CHECK(guess({"z", "y", "x"}).values == Columns{2, 1, 0});
+    CHECK(guess({"column 1", "column 2", "column 3"}).values == Columns{0, 1, 2});
+    const auto four = guess({"column 1", "column 2", "column 3", "column 4"});
+    CHECK(four.values == Columns{0, 1, 2});
+    CHECK(four.sigma == 3);
+    const auto noted = guess({"note", "height", "offset", "frame", "sd"});
+    CHECK(noted.values == Columns{3, 2, 1});
+    CHECK(noted.note == 0);
+    CHECK(noted.sigma == 4);
+    // Two columns are not three numbers.
+    CHECK(guess({"height", "half breadth"}).values == Columns{-1, 1, 0});
+    CHECK(exchange::says_half_breadth("Half breadth"));
+    CHECK_FALSE(exchange::says_half_breadth("Height"));
+}
+
+TEST_CASE("fractions of an inch are read in tables, and units that a cell says", "[tables]") {
+    exchange::ReadingColumns columns{{0, 1, 2}, -1, -1, 25.4, {true, true, true}};
+    const exchange::TextTable inches("30 1/4,2-1/2,12\n2 ft 6 1/2 in,7,100 mm\n");
+    const auto read = exchange::readings_from(inches, columns);
+    REQUIRE(read);
+    CHECK(read->at(0).values[0] == Approx(30.25 * 25.4));
+    CHECK(read->at(0).values[1] == Approx(2.5 * 25.4));
+    CHECK(read->at(1).values[0] == Approx(30.5 * 25.4));
+    CHECK(read->at(1).values[2] == Approx(100));
+    CHECK_FALSE(exchange::readings_from(exchange::TextTable("2+1,2,3\n"), columns));
+    CHECK_FALSE(exchange::readings_from(exchange::TextTable("12-7,2,3\n"), columns));
+    columns.length_unit_mm = 1;
+    CHECK_FALSE(exchange::readings_from(exchange::TextTable("1,2,three\n"), columns));
+    CHECK(exchange::readings_from(exchange::TextTable("1/2 in,2,3\n"), columns)->at(0).values[0] == Approx(12.7));
 }

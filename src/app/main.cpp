@@ -67,16 +67,18 @@ int main(int argc, char** argv) {
     application.on_fault = [&document](const QString& what, const QString& why) { document.add_fault(what, why); };
     MainWindow window(document);
     on_end_signals(&window, [&window] {
-        if (window.close()) QCoreApplication::quit();
+        const bool ends = window.close();
+        if (ends) QCoreApplication::quit();
+        return ends;
     });
     if (arguments.isSet("demo")) window.open_demo();
     else if (!arguments.positionalArguments().isEmpty()) window.open(arguments.positionalArguments().front());
     else window.offer_kept_work();
     UntilPainted until_painted;
     if (arguments.isSet("until-painted")) window.installEventFilter(&until_painted);
-    // With its frame the window needs more than a screen of its own size has.
+    // A screen that has no more than the window takes is filled.
     const QSize room = window.screen()->availableSize() - QSize(16, 48);
-    if (room.width() < window.width() || room.height() < window.height()) window.showMaximized();
+    if (room.width() <= window.width() || room.height() <= window.height()) window.showMaximized();
     else window.show();
     return application.exec();
 }

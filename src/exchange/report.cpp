@@ -183,6 +183,16 @@ Json piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
     return out;
 }
 
+Json chines_of(const hull::Ridges& ridges) {
+    Json out = Json::array();
+    for (const auto& ridge : ridges.lines) {
+        Json line = Json::array();
+        for (const Vec3& p : ridge.line) line.push_back(json_of(p));
+        out.push_back({{"kink_deg", ridge.kink_deg}, {"line", line}});
+    }
+    return out;
+}
+
 Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result) {
     Json out{{"id", spec.id}, {"name", spec.name}, {"readings", result.points.size()}};
     if (const auto* fit = result.fitted()) {
@@ -198,12 +208,7 @@ Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result
                                     {"mean_mm", side.mean_mm},
                                     {"largest_mm", side.largest_mm},
                                     {"sigma_mm", side.sigma_mm}});
-        if (result.ridge && *result.ridge) {
-            const auto& ridge = **result.ridge;
-            Json line = Json::array();
-            for (const Vec3& p : ridge.line) line.push_back({p.x(), p.y(), p.z()});
-            out["proposed_chine"] = {{"kink_deg", ridge.kink_deg}, {"strength", ridge.strength}, {"line", line}};
-        }
+        if (result.ridges && result.ridges->any()) out["proposed_chines"] = chines_of(*result.ridges);
     } else {
         out["error"] = result.fit->error().message;
     }

@@ -44,6 +44,34 @@ std::optional<double> number_in(std::string_view cell) {
     return value;
 }
 
+namespace {
+
+/// In mm where `unit_mm` is positive, else the number as it stands. Lengths may be fractions of an inch, and say their
+/// unit: "30 1/4", "2 ft 6 1/2 in".
+std::optional<double> value_in(std::string_view cell, double unit_mm) {
+    if (const auto plain = number_in(cell)) return *plain * (unit_mm > 0 ? unit_mm : 1);
+    if (unit_mm <= 0) return std::nullopt;
+    const bool digits = std::any_of(cell.begin(), cell.end(), [](char c) { return c >= '0' && c <= '9'; });
+    constexpr std::size_t longest = 40;
+    if (!digits || cell.size() > longest) return std::nullopt;
+    if (cell.find_first_of("+*()") != std::string_view::npos) return std::nullopt;  // no file does sums
+    std::string text = unquoted(cell);
+    // 2-1/2 stands for two and a half, as it is often written; a field would take it for a difference.
+    for (std::size_t i = 1; i + 1 < text.size(); ++i)
+        if (text[i] == '-') {
+            if (text.find('/', i) == std::string::npos) return std::nullopt;
+            text[i] = ' ';
+        }
+    const bool inches = unit_mm == units::mm_per_inch;
+    const auto told = units::parse_length_mm(text, inches ? units::LengthUnit::inch : units::LengthUnit::millimetre);
+    if (!told) return std::nullopt;
+    // A fraction without a unit is in the file's own.
+    const bool unit_said = std::any_of(cell.begin(), cell.end(), [](char c) { return c == 'm' || c == 'i' || c == 'f' || c == '\'' || c == '"'; });
+    return inches || unit_said ? *told : *told * unit_mm;
+}
+
+}  // namespace
+
 std::optional<Error> fault_in_lines(std::string_view text) {
     std::size_t rows = 0;
     for (int line = 1; !text.empty(); ++line) {
@@ -121,10 +149,10 @@ Result<std::vector<survey::Reading>> readings_from(const TextTable& table, const
         for (std::size_t k = 0; k < columns.values.size() && k < reading.values.size(); ++k) {
             const int column = columns.values[k];
             if (column < 0) continue;
-            const auto value = number_in(cell_of(row, column));
-            if (!value) return fault(column, fmt::format("'{}' is not a number", cell_of(row, column).substr(0, 40)));
             const bool length = k >= columns.is_length.size() || columns.is_length[k];
-            reading.values[k] = *value * (length ? columns.length_unit_mm : 1);
+            const auto value = value_in(cell_of(row, column), length ? columns.length_unit_mm : 0);
+            if (!value) return fault(column, fmt::format("'{}' is not a number", cell_of(row, column).substr(0, 40)));
+            reading.values[k] = *value;
             // Angles are held to the range of places as well: nobody turns a meter more often.
             if (!units::range::place.holds(reading.values[k]))
                 return fault(column, units::out_of_range(units::range::place, reading.values[k]));

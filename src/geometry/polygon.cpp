@@ -157,6 +157,39 @@ bool contains(const Polygon& polygon, const Vec2& p) {
            std::none_of(polygon.holes.begin(), polygon.holes.end(), [&](const Ring& h) { return contains(h, p); });
 }
 
+namespace {
+
+/// Whether a segment runs through the inside of a box (Liang and Barsky's clipping, 1984, from memory).
+bool runs_through(const Vec2& a, const Vec2& b, const Box& box) {
+    double from = 0, to = 1;
+    for (int k = 0; k < 2; ++k) {
+        const double way = b[k] - a[k];
+        if (way == 0) {
+            if (a[k] <= box.min[k] || a[k] >= box.max[k]) return false;
+            continue;
+        }
+        const double one = (box.min[k] - a[k]) / way, other = (box.max[k] - a[k]) / way;
+        from = std::max(from, std::min(one, other));
+        to = std::min(to, std::max(one, other));
+        if (from >= to) return false;
+    }
+    return true;
+}
+
+}  // namespace
+
+bool holds_box(const Polygon& polygon, const Box& box) {
+    constexpr double hair_mm = 1e-6;
+    const Box within{box.min + Vec2::Constant(hair_mm), box.max - Vec2::Constant(hair_mm)};
+    const auto crossed = [&](const Ring& ring) {
+        for (std::size_t i = 0; i < ring.size(); ++i)
+            if (runs_through(ring[i], ring[(i + 1) % ring.size()], within)) return true;
+        return false;
+    };
+    return contains(polygon, box.centre()) && !crossed(polygon.outer) &&
+           std::none_of(polygon.holes.begin(), polygon.holes.end(), crossed);
+}
+
 double distance_to_segment_mm(const Vec2& p, const Vec2& a, const Vec2& b) {
     const Vec2 ab = b - a;
     const double len2 = ab.squaredNorm();

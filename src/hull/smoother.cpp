@@ -166,7 +166,7 @@ std::optional<Solution> Smoother::solve(const Smoothing& at) const {
     return Solution{std::move(b), std::move(*factor), q};
 }
 
-double Smoother::criterion_of(const Solution& solution, const Smoothing& at) const {
+double Smoother::criterion(const Solution& solution, const Smoothing& at) const {
     const double rank = coefficient_count() - null_dimension();
     const double log_p = rank * ln10 * at.log10_s + log_penalty_determinant(at.log10_v - at.log10_s);
     return solution.penalised_sum + solution.factor.log_determinant() - log_p + prior_term(at);
@@ -174,7 +174,7 @@ double Smoother::criterion_of(const Solution& solution, const Smoothing& at) con
 
 double Smoother::criterion(const Smoothing& at) const {
     const auto solution = solve(at);
-    const double value = solution ? criterion_of(*solution, at) : hopeless;
+    const double value = solution ? criterion(*solution, at) : hopeless;
     return std::isfinite(value) ? value : hopeless;
 }
 
@@ -191,7 +191,7 @@ Eigen::MatrixXd Smoother::smoothing_doubt(const Smoothing& at) const {
                              at.log10_v + step * static_cast<double>(k / side - 1)};
         auto solution = solve(here);
         if (!solution) return;
-        value[n] = criterion_of(*solution, here);
+        value[n] = criterion(*solution, here);
         solved[n] = std::isfinite(value[n]);
         height[n] = std::move(solution->coefficients);
     });

@@ -63,6 +63,8 @@ class Smoother {
     /// Twice the negative restricted log likelihood, prior included, up to a constant: what the search makes least.
     /// Very large where the readings do not determine the surface.
     double criterion(const Smoothing& smoothing) const;
+    /// The same of a solution at hand.
+    double criterion(const Solution& solution, const Smoothing& smoothing) const;
 
     /// Searches a grid about the prior, then BOBYQA (M. Powell, 2009) from its best.
     std::optional<Smoothing> search() const;
@@ -88,7 +90,6 @@ class Smoother {
     double exact_log_penalty_determinant(double log10_ratio) const;
     BlockBand penalty(const Smoothing& smoothing) const;
     double prior_term(const Smoothing& smoothing) const;
-    double criterion_of(const Solution& solution, const Smoothing& smoothing) const;
 
     CubicBasis basis_s_, basis_v_;
     SmoothingPrior prior_;

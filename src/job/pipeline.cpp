@@ -55,6 +55,11 @@ piece::Around Pipeline::OutlineInput::around() const {
             obstacles};
 }
 
+std::optional<Vec3> PieceResult::middle() const {
+    if (!shape()) return std::nullopt;
+    return shape()->frame.to_space(geometry::centroid(shape()->face_a));
+}
+
 const PieceResult* Results::piece(const std::string& id) const {
     const auto it = std::find_if(pieces.begin(), pieces.end(), [&](const auto& p) { return p.id == id; });
     return it == pieces.end() ? nullptr : &*it;
@@ -69,6 +74,12 @@ bool is_stray(const hull::FittedSurface& fit, const survey::Point& point) {
     return std::find(strays.begin(), strays.end(), point.set) != strays.end();
 }
 
+bool SurfaceResult::doubts(std::size_t k) const {
+    const auto* f = fitted();
+    if (!f || k >= f->report.readings.size() || !f->report.readings[k].suspect) return false;
+    return !ridges || !ridges->any() || k >= ridges->wrong.size() || ridges->wrong[k];
+}
+
 LeftOut left_out(const Job& job, const SurfaceResult& surface) {
     LeftOut out;
     const auto* fit = surface.fitted();
@@ -76,7 +87,7 @@ LeftOut left_out(const Job& job, const SurfaceResult& surface) {
         const bool scanned = is_scanned(job, surface.points[k]);
         if (is_stray(*fit, surface.points[k])) continue;
         out.scanned += scanned;
-        if (fit->report.readings[k].suspect) ++(scanned ? out.strays : out.doubtful);
+        if (surface.doubts(k)) ++(scanned ? out.strays : out.doubtful);
     }
     return out;
 }
@@ -321,9 +332,11 @@ void Pipeline::find_ridges(const Job& job, Results& results, const KeepGoing& ke
         SurfaceResult& surface = results.surfaces[i];
         if (!surface.fitted() || !sets) continue;
         guarded(results.faults, fmt::format("chines of '{}'", job.surfaces[i].name), {}, [&] {
-            surface.ridge = ridges_.get(
-                {surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
-                [](const RidgeInput& in) { return hull::find_ridge(in.fit->value(), in.points, in.options); });
+            surface.ridges = ridges_.get({surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
+                                         [&](const RidgeInput& in) {
+                                             return hull::find_ridges(in.fit->value(), in.points, in.options,
+                                                                      keep_going);
+                                         });
         });
     }
 }

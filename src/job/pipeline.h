@@ -28,8 +28,11 @@ struct SurfaceResult {
     std::shared_ptr<const hull::Mesh> mesh;     ///< for pictures; null when there is no fit
     std::shared_ptr<const hull::Surface> face;  ///< what joinery meets: the fit with its layers; null without a fit
     std::vector<hull::SideDifference> sides;    ///< where it is mirrored and checked
-    std::shared_ptr<const std::optional<hull::Ridge>> ridge;  ///< null until it is looked for
+    std::shared_ptr<const hull::Ridges> ridges;  ///< chines that nobody entered; null until they are looked for
     std::shared_ptr<const hull::PatchNext> next;              ///< null until it is worked out
+    /// Whether point `k` is left out for being wrong. Where chines were not entered yet, good readings near them are left
+    /// out too: those are not called wrong.
+    bool doubts(std::size_t k) const;
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };
 
@@ -55,6 +58,8 @@ struct PieceResult {
     std::shared_ptr<const practice::Trial> trial;         ///< only in practice, once it was tried
     std::shared_ptr<const std::optional<practice::BestPossible>> best;
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
+    /// The middle of its face A in the boat; empty without an outline.
+    std::optional<Vec3> middle() const;
 };
 
 /// What a unit leaves for people.
@@ -276,7 +281,7 @@ class Pipeline {
     Memo<OutlineInput, Result<piece::Outline>> outlines_{400};
     Memo<OutlineInput, piece::Sketch> sketches_{100};
     Memo<FixingInput, Fixed> fixings_{400};
-    Memo<RidgeInput, std::optional<hull::Ridge>> ridges_{24};
+    Memo<RidgeInput, hull::Ridges> ridges_{24};
     Memo<BestInput, std::optional<practice::BestPossible>> bests_{24};
     Memo<LayoutInput, sheets::Layout> layouts_{24};
     Memo<sheets::LengthProblem, sheets::LengthPlan> length_plans_{24};

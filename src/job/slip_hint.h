@@ -16,7 +16,7 @@ std::string slip_hint(const survey::ReadingSet& set, const survey::Reading& read
                       bool inches = false);
 
 /// What is wrong with reading `reading` of `set`, which lies `residual_mm` outside of the surface (inside where that
-/// is negative), in the set's own terms: "reading 7 (station 300 mm, distance 864 mm): the distance is 50 mm too
+/// is negative), in the set's own terms: "reading 7 (along 300 mm, distance 864 mm): the distance is 50 mm too
 /// large"; where no one number is to blame "... lies 36 mm outside". `set` is in the boat's frame.
 std::string suspect_words(const survey::ReadingSet& set, int reading, double residual_mm,
                           const hull::Surface& surface);

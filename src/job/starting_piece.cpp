@@ -12,7 +12,7 @@ namespace {
 
 /// Clear distances inboard of what is known, where the boat gives no place (common practice): a half-bulkhead to a
 /// passage, a shelf's depth, a face's height.
-constexpr double clear_mm[] = {0, 600, 400, 300, 0, 0, 0};
+constexpr double clear_inboard_mm[] = {0, 600, 400, 300, 0, 0, 0};
 constexpr double film_mm = 0.25, gap_mm = 3;
 
 /// A stretch of the section that readings surround, on face A, in order along the edge.
@@ -171,7 +171,7 @@ std::optional<Limit> inboard_limit(const Stretch& edge, const std::vector<Limit>
     for (const Vec2& p : edge.points) innermost = std::max(innermost, side.dot(p));
     const bool upright_across = kind == StartingKind::half_bulkhead && std::abs(side.x()) > 0.5;
     if (upright_across && innermost < -250 && innermost > -1500) return Limit{side, 0};
-    double at = innermost + std::max(clear_mm[static_cast<int>(kind)], 300.0);
+    double at = innermost + std::max(clear_inboard_mm[static_cast<int>(kind)], 300.0);
     // A shelf or a half-bulkhead ends at the centre line at the latest.
     if (kind != StartingKind::long_face && std::abs(side.x()) > 0.5 && innermost < -60) at = std::min(at, 0.0);
     return Limit{side, rounded(at, step)};

@@ -122,4 +122,11 @@ Vec3 VirtualBoat::chine(double x) const {
     return at(x, angle);
 }
 
+Vec3 VirtualBoat::on_line(HullLine line, double x) const {
+    if (line == HullLine::port_chine) return chine(x);
+    if (line == HullLine::keel) return at(x, -std::numbers::pi / 2);
+    const Vec3 port = chine(x);
+    return at(x, -std::numbers::pi - std::atan2(port.z(), port.y()));
+}
+
 }  // namespace bevelsmith::practice

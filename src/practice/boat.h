@@ -9,6 +9,9 @@
 
 namespace bevelsmith::practice {
 
+/// Lines at which a hull with hard chines kinks.
+enum class HullLine { port_chine, starboard_chine, keel };
+
 enum class HullForm { round_bilge, hard_chine, flared_bow };
 
 /// What the boat is like. Everything about it follows from these values.
@@ -41,6 +44,8 @@ class VirtualBoat {
     std::optional<Vec3> hit(const Vec3& from, const Vec3& direction) const;
     /// The port chine at station x. Only for hard_chine.
     Vec3 chine(double x_mm) const;
+    /// A point of one of the lines at which the hull kinks, at station x. Only for hard_chine.
+    Vec3 on_line(HullLine line, double x_mm) const;
 
     const BoatSpec& spec() const { return spec_; }
 

@@ -72,6 +72,19 @@ survey::ReadingSet read_points(const VirtualBoat& boat, std::span<const Spot> sp
     return out;
 }
 
+survey::ReadingSet read_line(const VirtualBoat& boat, HullLine line, double step_mm, Hand& hand) {
+    survey::ReadingSet out = set_of(survey::School::direct, hand);
+    out.hard_line = true;
+    const int steps = std::max(1, static_cast<int>(VirtualBoat::length_mm / step_mm));
+    for (int k = 0; k <= steps; ++k) {
+        const Vec3 p = boat.on_line(line, VirtualBoat::length_mm * k / steps);
+        const Vec3 way = Vec3(0, p.y(), p.z()).normalized();
+        const Vec3 read = p + (hand.error_mm() + hand.slip_mm()) * way;
+        out.readings.emplace_back().values = {read.x(), read.y(), read.z()};
+    }
+    return out;
+}
+
 std::vector<Spot> random_spots(int count, const Spot& low, const Spot& high, std::mt19937& random) {
     std::uniform_real_distribution<double> x(low.x_mm, high.x_mm), angle(low.angle, high.angle);
     std::vector<Spot> out;

@@ -32,6 +32,8 @@ survey::ReadingSet read_ordinates(const VirtualBoat& boat, const Vec3& origin, c
 survey::ReadingSet read_pattern(const VirtualBoat& boat, double x_mm, std::span<const double> angles, Hand& hand);
 /// Points of the hull, each off along the normal by the hand's error.
 survey::ReadingSet read_points(const VirtualBoat& boat, std::span<const Spot> spots, Hand& hand);
+/// A set that follows one of the lines at which the hull kinks, a point every `step_mm`. Precondition: hard_chine.
+survey::ReadingSet read_line(const VirtualBoat& boat, HullLine line, double step_mm, Hand& hand);
 
 /// Spots spread at random over a patch.
 std::vector<Spot> random_spots(int count, const Spot& low, const Spot& high, std::mt19937& random);

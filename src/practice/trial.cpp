@@ -44,11 +44,8 @@ std::vector<std::vector<Vec3>> chines_of(const VirtualBoat& boat) {
     constexpr int stations = 7;
     for (int k = 0; k < stations; ++k) {
         const double x = VirtualBoat::length_mm * k / (stations - 1);
-        const Vec3 port = boat.chine(x);
-        const double angle = std::atan2(port.z(), port.y());
-        out[0].push_back(port);
-        out[1].push_back(boat.at(x, -std::numbers::pi - angle));
-        out[2].push_back(boat.at(x, -std::numbers::pi / 2));
+        for (HullLine line : {HullLine::port_chine, HullLine::starboard_chine, HullLine::keel})
+            out[static_cast<std::size_t>(line)].push_back(boat.on_line(line, x));
     }
     return out;
 }

@@ -32,11 +32,15 @@ void rail_too_narrow(const Subject& s, Findings& out);
 void lift_hole_too_small(const Subject& s, Findings& out);
 void no_room_to_swell(const Subject& s, Findings& out);
 void beam_too_shallow(const Subject& s, Findings& out);
+void beam_end_in_air(const Subject& s, Findings& out);
+/// Edges scribed to readings of the other side alone.
+void mirrored_only(const Subject& s, Findings& out);
 /// Pieces that want the same place.
 void clashes(const job::Job& job, const job::Results& results, Findings& out);
 /// Sheets, lengths, and parts cut before their piece changed.
 void sheet_too_small(const job::Job& job, const job::Results& results, Findings& out);
 void changed_since_cut(const job::Job& job, const job::Results& results, Findings& out);
+void cut_and_gone(const job::Job& job, const job::Results& results, Findings& out);
 void bar_too_short(const job::Job& job, const job::Results& results, Findings& out);
 /// Room for people in every unit.
 void room_for_people(const job::Job& job, const job::Results& results, Findings& out);

@@ -32,6 +32,28 @@ void changed_since_cut(const job::Job&, const job::Results& results, Findings& o
                 "Trim it where there is wood enough, change the piece back, or cut the part anew in Cut.");
 }
 
+/// A part that was cut, and that no piece has any more: what it belonged to was changed or moved.
+void cut_and_gone(const job::Job& job, const job::Results& results, Findings& out) {
+    const auto belongs = [&](const std::string& part_id) {
+        const std::string piece = job::piece_of_part(part_id);
+        const auto* result = results.piece(piece);
+        if (!result) return false;
+        const auto* shape = result->shape();
+        const std::string plain = part_id.substr(0, part_id.find('#'));
+        // Without an outline nobody knows which parts it has.
+        return !shape || std::any_of(shape->parts.begin(), shape->parts.end(),
+                                     [&](const auto& part) { return part.id == plain; });
+    };
+    for (const auto& sheet : job.cut_sheets)
+        for (const auto& part : sheet.parts) {
+            if (part.part_id.empty() || belongs(part.part_id)) continue;
+            add(out, "cut and part of nothing", Severity::mind, {},
+                fmt::format("{} is cut, and is part of nothing now", part.name.empty() ? part.part_id : part.name),
+                fmt::format("it was cut from {}; a change since has taken its place away", sheet.name),
+                "Undo the change, or keep the part for something else and leave this as it is.");
+        }
+}
+
 void bar_too_short(const job::Job&, const job::Results& results, Findings& out) {
     for (const auto& section : results.lengths) {
         for (const auto& fault : section.faults)

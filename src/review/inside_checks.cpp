@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "job/in_full.h"
+#include "piece/beam_ends.h"
 #include "piece/clash.h"
 #include "piece/features.h"
 #include "piece/hole_rows.h"
@@ -119,6 +120,89 @@ void beam_too_shallow(const Subject& s, Findings& out) {
         "Lower it further into the bilge, double it, or carry it in the middle.");
 }
 
+namespace {
+
+std::string place_words(const Vec3& p) {
+    return fmt::format("fwd {:.0f} mm, {:.0f} mm to {}, up {:.0f} mm", p.x(), std::abs(p.y()),
+                       p.y() < 0 ? "starboard" : "port", p.z());
+}
+
+}  // namespace
+
+void beam_end_in_air(const Subject& s, Findings& out) {
+    if (s.piece.kind != "sole beam") return;
+    std::vector<piece::Carrier> others;
+    for (std::size_t i = 0; i < s.results.pieces.size(); ++i)
+        if (const auto* shape = s.results.pieces[i].shape(); shape && shape != &s.shape)
+            others.push_back({&s.job.pieces[i], shape});
+    for (const Vec2& end : piece::free_beam_ends(s.shape, others))
+        add(out, "beam end in the air", Severity::stop, s.piece.id,
+            fmt::format("{} rests on nothing at its end{}", s.piece.name,
+                        std::abs(s.shape.frame.u.y()) < 0.5 ? ""
+                        : s.shape.frame.to_space(end).y() < 0 ? " to starboard"
+                                                              : " to port"),
+            fmt::format("the end at {}: no hull, bulkhead, bearer or cleat is there", place_words(s.shape.frame.to_space(end))),
+            "Let the beam reach the hull or a bulkhead, or set a bearer or a cleat under its end.");
+}
+
+void mirrored_only(const Subject& s, Findings& out) {
+    constexpr double shares[] = {0.08, 0.36, 0.64, 0.92};
+    for (std::size_t e = 0; e < s.piece.edges.size(); ++e) {
+        const auto& edge = s.piece.edges[e];
+        const auto* surface = edge.kind == piece::EdgeKind::scribed ? s.results.surface(edge.surface_id) : nullptr;
+        if (!surface || surface->points.empty() ||
+            std::any_of(surface->points.begin(), surface->points.end(), [](const auto& p) { return p.reading >= 0; }))
+            continue;
+        std::vector<const piece::EdgeMark*> kept;
+        for (const auto& mark : s.shape.marks)
+            if (mark.kept && mark.edge == static_cast<int>(e)) kept.push_back(&mark);
+        if (kept.empty()) continue;
+        std::string spots;
+        for (double share : shares) {
+            const auto& mark = *kept[static_cast<std::size_t>(share * static_cast<double>(kept.size() - 1))];
+            spots += (spots.empty() ? "" : "; ") + place_words(s.shape.frame.to_space(mark.a));
+        }
+        add(out, "mirrored and not checked", Severity::mind, s.piece.id,
+            fmt::format("'{}' of {} is known from the other side's readings only", edge.name, s.piece.name),
+            "sides differ by 5 to 30 mm and more; read the hull at " + spots,
+            "Take these check readings before it is cut; they join the mirrored ones.");
+    }
+}
+
+namespace {
+
+/// Of a piece's face the share that lies on either side of another's middle plane; the smaller of the two.
+double share_beyond(const piece::Outline& piece, const piece::Outline& other) {
+    const Vec3 n = other.frame.normal;
+    const double d = n.dot(other.frame.origin) + other.thickness_mm / 2;
+    const Vec2 side(n.dot(piece.frame.u), n.dot(piece.frame.v));
+    if (side.norm() < 1e-3) return 0.5;
+    const auto box = geometry::bounding_box(piece.face_a.outer);
+    constexpr int steps = 24;
+    int here = 0, beyond = 0;
+    for (int i = 0; i < steps; ++i)
+        for (int k = 0; k < steps; ++k) {
+            const Vec2 q = box.min + Vec2((i + 0.5) / steps * box.width(), (k + 0.5) / steps * box.height());
+            if (!geometry::contains(piece.face_a.outer, q)) continue;
+            ++(n.dot(piece.frame.to_space(q)) < d ? here : beyond);
+        }
+    return here + beyond == 0 ? 0.5 : static_cast<double>(std::min(here, beyond)) / (here + beyond);
+}
+
+/// One stops at the other where it only reaches into or a little beyond it, and the other does not wait for it.
+void offer_to_stop(const job::JobPiece& piece, const piece::Outline& shape, const job::JobPiece& other,
+                   const piece::Outline& other_shape, Finding& finding) {
+    constexpr double most_lost = 0.35;
+    const bool waits = std::any_of(other.edges.begin(), other.edges.end(), [&](const auto& e) {
+        return e.kind == piece::EdgeKind::piece && e.piece_id == piece.id;
+    });
+    if (waits || share_beyond(shape, other_shape) > most_lost) return;
+    finding.mendings.push_back(
+        {job::Mending::Kind::stop_at, piece.id, other.id, shape.frame.to_space(geometry::centroid(shape.face_a))});
+}
+
+}  // namespace
+
 void clashes(const job::Job& job, const job::Results& results, Findings& out) {
     // A box around each, so that only those near each other are looked at.
     struct Box {
@@ -143,10 +227,10 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
             if (!clash) continue;
             add(out, "reaches into another", Severity::stop, job.pieces[k].id,
                 fmt::format("{} and {} want the same place", job.pieces[k].name, job.pieces[i].name),
-                fmt::format("along {:.0f} mm about fwd {:.0f} mm, {:.0f} mm to {}, up {:.0f} mm", clash->length_mm,
-                            clash->at.x(), std::abs(clash->at.y()), clash->at.y() < 0 ? "starboard" : "port",
-                            clash->at.z()),
+                fmt::format("along {:.0f} mm about {}", clash->length_mm, place_words(clash->at)),
                 "Let one stop at the other, let it through by a slot, or move one of them.");
+            offer_to_stop(job.pieces[k], *results.pieces[k].shape(), job.pieces[i], *results.pieces[i].shape(), out.back());
+            offer_to_stop(job.pieces[i], *results.pieces[i].shape(), job.pieces[k], *results.pieces[k].shape(), out.back());
         }
 }
 

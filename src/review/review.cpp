@@ -196,19 +196,29 @@ bool waits_for_readings(const Results& results, const JobPiece& piece) {
     });
 }
 
-void outline_fault(const Results& results, const JobPiece& piece, const PieceResult& result, Findings& out) {
+std::string surface_name(const Job& job, const std::string& id) {
+    for (const auto& s : job.surfaces)
+        if (s.id == id) return s.name;
+    return "no surface";
+}
+
+void outline_fault(const Job& job, const Results& results, const JobPiece& piece, const PieceResult& result,
+                   Findings& out) {
     if (!result.outline || result.outline->ok()) return;
+    if (const std::string surface = job::unread_side(job, piece); !surface.empty()) {
+        add(out, "other side not read", Severity::stop, piece.id,
+            fmt::format("nobody has read {} on the side where {} stands", surface_name(job, surface), piece.name),
+            result.outline->error().message,
+            "Read it there, or start with the other side's readings mirrored and check them at the spots that are "
+            "then named.");
+        out.back().mendings.push_back({job::Mending::Kind::mirrored_start, piece.id, surface});
+        return;
+    }
     const bool unfinished = waits_for_readings(results, piece);
     add(out, "outline", unfinished ? Severity::note : Severity::stop, piece.id,
         fmt::format("{} has no outline yet", piece.name), result.outline->error().message,
         unfinished ? "It will have one as soon as its surface is measured."
                    : "Settle this first; nothing can be cut before.");
-}
-
-std::string surface_name(const Job& job, const std::string& id) {
-    for (const auto& s : job.surfaces)
-        if (s.id == id) return s.name;
-    return "no surface";
 }
 
 /// The first suspects in their sets' own terms; of very many a few.
@@ -225,7 +235,7 @@ Suspects suspects_of(const Job& job, const job::SurfaceResult& surface) {
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
         const auto& at = surface.points[k];
         const auto& judged = fit.report.readings[k];
-        if (!judged.suspect || job::is_scanned(job, at) || job::is_stray(fit, at)) continue;
+        if (!surface.doubts(k) || job::is_scanned(job, at) || job::is_stray(fit, at)) continue;
         if (++told > named) continue;
         const auto s = static_cast<std::size_t>(at.set);
         const auto& set = job.readings[s];
@@ -254,10 +264,7 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
             fmt::format("{} of {} readings of {} do not fit the others", doubtful,
                         static_cast<int>(s.points.size()) - scanned, name),
             suspects.words + "; left out of the surface until corrected",
-            s.ridge && *s.ridge
-                ? "See to the chine that was not entered first: without it good readings near it look "
-                  "wrong. Then look at what is left in Measure."
-                : "Look at them in Measure; read those spots again.");
+            "Look at them in Measure; read those spots again.");
         out.back().set_id = suspects.first_set;
         out.back().reading = suspects.first_reading;
     }
@@ -268,19 +275,25 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
             "See in Shape where they lie, in red: crop what is not the hull, and enter a chine if there is one.");
 }
 
+void chine_not_entered(const std::string& surface, const hull::Ridges& ridges, Findings& out) {
+    std::string turns;
+    for (const auto& ridge : ridges.lines)
+        turns += fmt::format("{}{:.0f}", turns.empty() ? "" : " and ", std::abs(ridge.kink_deg));
+    const bool one = ridges.lines.size() == 1;
+    add(out, "chine not entered", Severity::mind, {},
+        one ? fmt::format("{} has a chine or keel that was not entered", surface)
+            : fmt::format("{} has {} chines (the keel among them) that were not entered", surface, ridges.lines.size()),
+        fmt::format("it turns by {} degrees: {}; without {} the corner is rounded off", turns, ridges.evidence(),
+                    one ? "it" : "them"),
+        "Shape shows where, and takes it over at a press; readings along it make it exact.");
+}
+
 /// What the sides of the boat differ by where they were compared, and chines that nobody entered.
 void shape_faults(const Job& job, const Results& results, Findings& out) {
     constexpr double unequal_mm = 5;  // common practice: sides differ by 5 to 30 mm and more
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         const auto& s = results.surfaces[i];
-        if (s.ridge && *s.ridge)
-            add(out, "chine not entered", Severity::mind, {},
-                fmt::format("{} seems to have a chine that was not entered", job.surfaces[i].name),
-                fmt::format(
-                    "its readings turn by {:.0f} degrees along a line; fitted as a fair surface the corner is "
-                    "rounded off",
-                    std::abs((*s.ridge)->kink_deg)),
-                "Take readings along it as a chine; Shape shows where it runs.");
+        if (s.ridges && s.ridges->any()) chine_not_entered(job.surfaces[i].name, *s.ridges, out);
         double largest = 0;
         for (const auto& side : s.sides)
             if (std::abs(side.mean_mm) > std::abs(largest)) largest = side.mean_mm;
@@ -303,7 +316,7 @@ void stray_sets(const Job& job, const hull::FittedSurface& fit, Findings& out) {
             fmt::format("its {} readings are left out of {}; {}", job.readings[k].readings.size(),
                         surface_name(job, job.readings[k].surface_id),
                         in_boat ? job::stray_cause((*in_boat)[k], fit.surface) : "the datum is not known"),
-            "See in Measure where it stood, which side it faces and what it met.");
+            "See in Measure where it stood, which side it faces and what it lies on.");
         out.back().set_id = job.readings[k].id;
     }
 }
@@ -413,7 +426,9 @@ constexpr PieceCheck piece_checks[] = {passage,
                                        rail_too_narrow,
                                        lift_hole_too_small,
                                        no_room_to_swell,
-                                       beam_too_shallow};
+                                       beam_too_shallow,
+                                       beam_end_in_air,
+                                       mirrored_only};
 
 }  // namespace
 
@@ -429,6 +444,7 @@ void add(Findings& out, std::string_view check, Severity severity, const std::st
                    {},
                    {},
                    -1,
+                   {},
                    {}});
 }
 
@@ -455,6 +471,9 @@ const std::vector<std::string_view>& check_names() {
                                                      "no hole to lift by",
                                                      "no room to swell",
                                                      "beam too shallow",
+                                                     "beam end in the air",
+                                                     "mirrored and not checked",
+                                                     "other side not read",
                                                      "reaches into another",
                                                      "room for people",
                                                      "stray set",
@@ -462,6 +481,7 @@ const std::vector<std::string_view>& check_names() {
                                                      "not placed",
                                                      "sheet too small",
                                                      "changed since it was cut",
+                                                     "cut and part of nothing",
                                                      "no bar for a length",
                                                      "a length that cannot be cut",
                                                      "chine not entered",
@@ -471,7 +491,7 @@ const std::vector<std::string_view>& check_names() {
 }
 
 bool is_of_cutting(const Finding& finding) {
-    return finding.check == "sheet too small" || finding.check == "changed since it was cut" ||
+    return finding.check == "sheet too small" || finding.check == "changed since it was cut" || finding.check == "cut and part of nothing" ||
            finding.check == "no bar for a length" || finding.check == "a length that cannot be cut";
 }
 
@@ -481,7 +501,7 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     shape_faults(job, results, out);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const PieceResult& result = results.pieces[i];
-        outline_fault(results, job.pieces[i], result, out);
+        outline_fault(job, results, job.pieces[i], result, out);
         if (const auto* shape = result.shape())
             for (PieceCheck check : piece_checks) check({job, results, job.pieces[i], result, *shape}, out);
     }
@@ -489,6 +509,7 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     room_for_people(job, results, out);
     sheet_too_small(job, results, out);
     changed_since_cut(job, results, out);
+    cut_and_gone(job, results, out);
     bar_too_short(job, results, out);
     say_what_they_are_about(out);
     tell_in_unit(job, out);

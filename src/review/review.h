@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "job/job.h"
+#include "job/mending.h"
 #include "job/pipeline.h"
 
 namespace bevelsmith::review {
@@ -27,6 +28,7 @@ struct Finding {
     int reading = -1;      ///< and of them the first, -1 for all
     /// Which of the check's findings on this piece it is, whatever its figures: by it a finding is set aside.
     std::string about{};
+    std::vector<job::Mending> mendings{};  ///< edits that would mend it, offered beside it
     bool operator==(const Finding&) const = default;
 };
 

@@ -35,25 +35,30 @@ std::vector<std::vector<Polygon>> usable_stock(const Problem& problem) {
 }
 
 bool outside(const Polygon& shape, const std::vector<Polygon>& usable) {
-    if (usable.size() == 1 && is_plain(usable.front())) {  // well inside a plain sheet nothing has to be computed
-        const auto box = geometry::bounding_box(shape.outer), sheet = geometry::bounding_box(usable.front().outer);
-        if (((box.min - sheet.min).array() >= 0).all() && ((sheet.max - box.max).array() >= 0).all()) return false;
-    }
+    // Where all of its box lies within nothing has to be computed.
+    const auto box = geometry::bounding_box(shape.outer);
+    if (std::any_of(usable.begin(), usable.end(), [&](const Polygon& u) { return geometry::holds_box(u, box); }))
+        return false;
     return geometry::total_area_mm2(geometry::subtract({shape}, usable)) > overlap_tolerance_mm2;
 }
 
-/// A placed part, and the same grown by half the spacing.
+/// A placed part. Grown by half the spacing only where a neighbour is near: that takes long for many corners.
 struct Laid {
     const Placement* at = nullptr;
     Polygon shape;
-    std::vector<Polygon> grown;
-    geometry::Box near;
+    geometry::Box near;  ///< with half the spacing
+    double grow = 0;
+    mutable std::vector<Polygon> grown_once = {};
+    const std::vector<Polygon>& grown() const {
+        if (grown_once.empty())
+            grown_once = grow > 0 ? geometry::offset(shape, grow, geometry::Corner::round) : std::vector{shape};
+        return grown_once;
+    }
 };
 
 Laid laid_out(const Problem& problem, const Placement& at) {
-    Laid out{&at, placed(problem, at), {}, {}};
     const double grow = std::max(0.0, problem.spacing_mm - spacing_tolerance_mm) / 2;
-    out.grown = grow > 0 ? geometry::offset(out.shape, grow, geometry::Corner::round) : std::vector{out.shape};
+    Laid out{&at, placed(problem, at), {}, grow};
     out.near = geometry::bounding_box(out.shape.outer);
     out.near.min -= Vec2::Constant(grow);
     out.near.max += Vec2::Constant(grow);
@@ -62,7 +67,7 @@ Laid laid_out(const Problem& problem, const Placement& at) {
 
 /// Why two neighbours do not lie right; empty when they do.
 std::string too_near(const Problem& problem, const Laid& a, const Laid& b) {
-    if (geometry::total_area_mm2(geometry::intersect(a.grown, b.grown)) <= overlap_tolerance_mm2) return {};
+    if (geometry::total_area_mm2(geometry::intersect(a.grown(), b.grown())) <= overlap_tolerance_mm2) return {};
     const auto names = name_of(problem, *a.at) + " and " + name_of(problem, *b.at);
     if (geometry::total_area_mm2(geometry::intersect({a.shape}, {b.shape})) > overlap_tolerance_mm2)
         return names + " overlap";

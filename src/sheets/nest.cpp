@@ -137,7 +137,12 @@ Layout nest(const Problem& problem, const NestOptions& options) {
     const auto start = Clock::now();
     Watch watch(options, start);
     // Rows are there at once, and hold until there is better.
-    const Layout rows = finished_in_rows(problem, {problem.locked.sheet_stock, problem.locked.placements, {}, 0, 0});
+    Layout rows = finished_in_rows(problem, {problem.locked.sheet_stock, problem.locked.placements, {}, 0, 0});
+    // To make a search ready takes long for parts of thousands of corners.
+    if (!watch.in_time()) {
+        rows.seconds = std::chrono::duration<double>(Clock::now() - start).count();
+        return rows;
+    }
     Separation search(problem, options.seed);
     bool begun = false;
     const KeepGoing go_on = [&] { return watch.go_on(begun ? search.best() : rows); };

@@ -35,11 +35,6 @@ std::vector<Boxed> boxes_of(const Part& part) {
     return out;
 }
 
-/// Whether a rectangle lies wholly in the sheet.
-bool fits_in(const Polygon& sheet, const Box& box) {
-    return geometry::total_area_mm2(geometry::subtract({Polygon{geometry::rectangle(box), {}}}, {sheet})) < 1e-3;
-}
-
 /// The largest of some hundred rectangles that lie in the sheet; one without a size where none does.
 Box largest_rectangle(const Polygon& sheet) {
     const Box all = geometry::bounding_box(sheet.outer);
@@ -55,7 +50,7 @@ Box largest_rectangle(const Polygon& sheet) {
                     };
                     const Box box{at(l, b), at(r, t)};
                     if (box.width() * box.height() <= best.width() * best.height()) continue;
-                    if (fits_in(sheet, box)) best = box;
+                    if (geometry::holds_box(sheet, box)) best = box;
                 }
     return best;
 }

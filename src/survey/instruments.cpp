@@ -210,7 +210,7 @@ std::optional<Vec3> middle_of_marks(const ReadingSet& set) {
 
 std::vector<Column> columns_of(const ReadingSet& set) {
     switch (set.school) {
-        case School::ordinates: return {{"station"}, {"distance"}};
+        case School::ordinates: return {{"along"}, {"distance"}};
         case School::strip_pattern:
         case School::traced: return {{"across"}, {"up"}};
         case School::direct:

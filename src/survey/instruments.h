@@ -53,7 +53,7 @@ struct Located {
 /// bevel_gauge: the spot. strip_edges: the middle of the edge.
 Result<Located> locate(const ReadingSet& set, const Reading& reading);
 
-/// What was typed for a reading, in its school's own terms: "station 300 mm, distance 814 mm", "mark 3".
+/// What was typed for a reading, in its school's own terms: "along 300 mm, distance 814 mm", "mark 3".
 std::string reading_terms(const ReadingSet& set, const Reading& reading);
 
 /// From a reading at `position` to where the instrument stood, in the boat: to the line, board, pins, pencil, stand

@@ -43,6 +43,18 @@ Result<std::vector<Point>> mirrored_points(std::span<const ReadingSet> sets, con
     return points;
 }
 
+std::vector<std::vector<Vec3>> lines_read_on(std::span<const ReadingSet> sets, const std::string& surface_id) {
+    std::vector<std::vector<Vec3>> out;
+    for (const ReadingSet& set : sets) {
+        if (!set.hard_line || set.surface_id != surface_id) continue;
+        std::vector<Vec3> line;
+        for (const Reading& r : set.readings)
+            if (const auto at = locate(set, r); at && !r.disabled && r.mark.empty()) line.push_back(at->position);
+        if (line.size() >= 2) out.push_back(std::move(line));
+    }
+    return out;
+}
+
 /// The set without its readings, and with the middle of its named marks as the place one stood at where none is
 /// given: found once, not for each reading.
 ReadingSet stand_of(const ReadingSet& set) {
@@ -146,13 +158,13 @@ std::vector<FeltBevel> bevels_of(std::span<const ReadingSet> sets, const std::st
 }
 
 std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, const std::string& surface_id) {
-    std::vector<std::vector<Vec3>> out;
+    auto out = lines_read_on(sets, surface_id);
     for (const ReadingSet& set : sets) {
-        if (!set.hard_line || set.surface_id != surface_id) continue;
-        std::vector<Vec3> line;
-        for (const Reading& r : set.readings)
-            if (const auto at = locate(set, r); at && !r.disabled && r.mark.empty()) line.push_back(at->position);
-        if (line.size() >= 2) out.push_back(std::move(line));
+        if (set.school != School::mirrored || set.surface_id != surface_id || set.mirror_of == surface_id) continue;
+        for (auto& line : lines_read_on(sets, set.mirror_of)) {
+            for (Vec3& p : line) p.y() = -p.y();
+            out.push_back(std::move(line));
+        }
     }
     return out;
 }

@@ -102,7 +102,7 @@ TEST_CASE("a plain range goes where a length is waited for", "[devices]") {
     Window w;
     begin(w, survey::School::ordinates);
     connect_meter(w, meter.port);
-    auto* station = w.named<QLineEdit>("next station");
+    auto* station = w.named<QLineEdit>("next along");
     REQUIRE(station);
     station->setFocus();
     QTest::keyClicks(station, "100");
@@ -210,7 +210,7 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
     REQUIRE(w.fill("fwd to", "2 m"));
     REQUIRE(w.fill("one point each", "80"));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
-    REQUIRE(w.choose("what they met", 1));
+    REQUIRE(w.choose("they lie on", 1));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
     REQUIRE(w.click("Take the points over"));
     const auto& set = w.document.job().readings.back();

@@ -1,7 +1,7 @@
 // The real window driven by keys and mouse until somebody kills it: what kill_test.cpp starts and kills.
 //   bevelsmith_driven MODE SEED LOG [JOB]
 // Each edit is told to LOG at once, as "<milliseconds since 1970> <SHA-256 of the job's text>". Modes: typing,
-// pausing, dragging, unanswered (JOB has kept work, whose offer is left standing), reader (JOB is open elsewhere).
+// pausing, dragging, idle and busy (which are asked to end), unanswered (JOB has kept work, whose offer is left standing), reader (JOB is open elsewhere).
 #include <fcntl.h>
 #include <unistd.h>
 
@@ -10,6 +10,7 @@
 #include <random>
 
 #include "app/document/file_digest.h"
+#include "app/keeping/end_signals.h"
 #include "app/widgets/drawing_view.h"
 #include "job/job_file.h"
 #include "support/jobs.h"
@@ -49,7 +50,7 @@ class Hand {
     }
     void to_entry() {
         w_.main.show_step("Measure");
-        for (const char* name : {"next station", "next across", "next fwd"})
+        for (const char* name : {"next along", "next across", "next fwd"})
             if (auto* entry = w_.named<QLineEdit>(name)) return entry->setFocus();
     }
     /// One number and Enter: a reading is taken with every second or third of them.
@@ -97,13 +98,20 @@ int main(int argc, char** argv) {
     QObject::connect(&w.document.undo_stack(), &QUndoStack::indexChanged, &w.main,
                      [&] { log.edit(w.document.job()); });
     log.edit(w.document.job());
+    on_end_signals(&w.main, [&] {
+        const bool ends = w.main.close();
+        if (ends) std::exit(0);
+        return ends;
+    });
     std::puts("ready");
     std::fflush(stdout);
     // Nobody has to wait for this for ever: it is killed long before.
     QElapsedTimer clock;
     clock.start();
     while (clock.elapsed() < 60'000) {
-        if (mode == "dragging") hand.drag();
+        if (mode == "busy") ::sleep(30);
+        else if (mode == "idle") QTest::qWait(100);
+        else if (mode == "dragging") hand.drag();
         else hand.type_number();
         QTest::qWait(mode == "pausing" ? hand.upto(1200) : hand.upto(25));
     }

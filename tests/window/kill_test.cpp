@@ -59,6 +59,13 @@ class Driven {
         REQUIRE(process_.waitForFinished());
         CHECK(process_.exitStatus() == QProcess::CrashExit);
     }
+    /// How long the program goes on after it was asked to end (ms); -1 where it does not end in ten seconds.
+    qint64 ends_after_ms() {
+        QElapsedTimer clock;
+        clock.start();
+        process_.terminate();
+        return process_.waitForFinished(10'000) && process_.exitStatus() == QProcess::NormalExit ? clock.elapsed() : -1;
+    }
     ~Driven() { process_.kill(), process_.waitForFinished(); }
 
     struct Edits {
@@ -179,4 +186,17 @@ TEST_CASE("killed at any moment in any mode, every edit older than two seconds i
     }
     WARN(rounds() << " rounds: " << tally.kills << " kills, " << tally.edits << " edits; at most the last "
                   << tally.most_lost_ms << " ms of edits were not on disk yet");
+}
+
+TEST_CASE("asked to end it ends within two seconds, also where its window is busy", "[kill]") {
+    driver::application();
+    for (const char* mode : {"idle", "busy"}) {
+        QTemporaryDir home;
+        Driven one(home, mode, 7, mode);
+        QTest::qWait(300);
+        const qint64 after = one.ends_after_ms();
+        INFO(mode);
+        CHECK(after >= 0);
+        CHECK(after < 2000);
+    }
 }

@@ -54,7 +54,7 @@ TEST_CASE("Enter takes a reading and waits for the next, at equal steps", "[meas
     Window w;
     open_set(w, 2);  // ordinates
     const auto before = w.document.job().readings[2].readings.size();
-    auto* station = w.named<QLineEdit>("next station");
+    auto* station = w.named<QLineEdit>("next along");
     REQUIRE(station);
     station->setFocus();
     w.type("1185");
@@ -76,7 +76,7 @@ TEST_CASE("a wrong entry stays in the field, is marked and explained; Escape giv
     Window w;
     open_set(w, 2);
     const auto before = w.document.job();
-    auto* station = w.named<QLineEdit>("next station");
+    auto* station = w.named<QLineEdit>("next along");
     station->setFocus();
     w.type("12 ells");
     w.key(Qt::Key_Return);
@@ -168,7 +168,7 @@ TEST_CASE("a set's placing is edited in its fields, and its directions stay squa
     Window w;
     open_set(w, 2);
     REQUIRE(w.click("Placing"));
-    REQUIRE(w.fill("station 0 at, fwd", "2401.5"));
+    REQUIRE(w.fill("zero mark at, fwd", "2401.5"));
     CHECK(w.document.job().readings[2].origin.x() == 2401.5);
     REQUIRE(w.fill("one reading ±", "2"));
     CHECK(w.document.job().readings[2].sigma_mm == 2);
@@ -198,7 +198,9 @@ TEST_CASE("points are imported from a file, and a damaged file changes nothing a
     CHECK(w.document.job() == before);
     jobs::write(folder.file("good.csv"), "3000,100,-360\n3000,200,-355,4\n");
     REQUIRE(w.fill("points file", QString::fromStdString(folder.file("good.csv"))));
-    // Enter in the path takes the points over.
+    // Enter in the path loads; nothing is taken over before it was seen.
+    CHECK(w.document.job() == before);
+    REQUIRE(w.click("Take the points over"));
     REQUIRE(w.document.job().readings.size() == before.readings.size() + 1);
     const auto& set = w.document.job().readings.back();
     CHECK(set.school == survey::School::direct);
@@ -214,6 +216,34 @@ TEST_CASE("points are imported from a file, and a damaged file changes nothing a
     CHECK(w.document.job() == before);
 }
 
+TEST_CASE("a table's first rows are shown with what each column is taken for; side and frame are chosen", "[measure]") {
+    const jobs::Folder folder;
+    Window w;
+    open_set(w, 0);
+    w.document.edit("Inches", [](job::Job& job) { job.unit = units::LengthUnit::inch; });
+    jobs::write(folder.file("book.csv"), "Height,Half breadth,Station,Remark\n12 1/2,30 1/4,40,chine\n14,31,40,\n16,31 3/8,40,\n");
+    REQUIRE(w.click("Import"));
+    REQUIRE(w.fill("points file", QString::fromStdString(folder.file("book.csv"))));
+    auto* rows = w.named<QTableWidget>("first rows");
+    REQUIRE(rows);
+    CHECK(rows->horizontalHeaderItem(0)->text() == "Height\nis up");
+    CHECK(rows->horizontalHeaderItem(1)->text() == "Half breadth\nis port");
+    CHECK(rows->horizontalHeaderItem(2)->text() == "Station\nis fwd");
+    CHECK(rows->horizontalHeaderItem(3)->text() == "Remark\nis note");
+    CHECK(rows->item(0, 1)->text() == "30 1/4");
+    REQUIRE(w.choose("out is to", 1));
+    REQUIRE(w.choose("measured", 1));
+    REQUIRE(w.click("Take the points over"));
+    const auto& set = w.document.job().readings.back();
+    REQUIRE(set.readings.size() == 3);
+    CHECK(set.by_gravity);
+    CHECK(set.readings[0].values[0] == Approx(40 * 25.4));
+    CHECK(set.readings[0].values[1] == Approx(-30.25 * 25.4));
+    CHECK(set.readings[0].values[2] == Approx(12.5 * 25.4));
+    CHECK(set.readings[0].note == "chine");
+    CHECK(set.readings[2].values[1] == Approx(-31.375 * 25.4));
+}
+
 TEST_CASE("points of a file lie on the surface that a person names", "[measure]") {
     const jobs::Folder folder;
     Window w;
@@ -225,7 +255,7 @@ TEST_CASE("points of a file lie on the surface that a person names", "[measure]"
     path->setText(QString::fromStdString(folder.file("points.csv")));
     emit path->textEdited(path->text());
     REQUIRE(w.button("Take the points over")->isEnabled());
-    REQUIRE(w.choose("what they met", 1));
+    REQUIRE(w.choose("they lie on", 1));
     REQUIRE(w.click("Take the points over"));
     CHECK(w.document.job().readings.back().surface_id == w.document.job().surfaces[0].id);
 }
@@ -256,7 +286,7 @@ TEST_CASE("fewer readings than a surface needs are said in words where the drawi
     Window w;
     w.main.begin_new();
     REQUIRE(w.click("Make this set"));
-    auto* station = w.named<QLineEdit>("next station");
+    auto* station = w.named<QLineEdit>("next along");
     REQUIRE(station);
     station->setFocus();
     for (const char* text : {"0", "500", "100", "520"}) {

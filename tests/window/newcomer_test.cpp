@@ -98,7 +98,7 @@ void begin_guided(Hands& hands) {
     REQUIRE(hands.tab_to_button("Begin with station 1"));
     hands.key(Qt::Key_Return);
     QTest::qWait(1);
-    REQUIRE(QApplication::focusWidget()->accessibleName() == "next station");
+    REQUIRE(QApplication::focusWidget()->accessibleName() == "next along");
 }
 
 /// Words that are painted or written on a widget, and where they begin.
@@ -207,7 +207,7 @@ TEST_CASE("a wrong reading on a newcomer's hull is named in the set's terms, and
     const auto f = std::find_if(findings.begin(), findings.end(),
                                 [](const auto& one) { return one.check == "suspect readings"; });
     REQUIRE(f != findings.end());
-    CHECK(f->evidence.find("station 540 mm") != std::string::npos);
+    CHECK(f->evidence.find("along 540 mm") != std::string::npos);
     CHECK(f->evidence.find("too large") != std::string::npos);
     w.main.show_sheet("findings");
     REQUIRE(w.click("See the readings"));
@@ -257,14 +257,14 @@ TEST_CASE("after a set is made, by mouse or by key, the keys are in its first en
         }
         QTest::qWait(1);
         REQUIRE(QApplication::focusWidget());
-        CHECK(QApplication::focusWidget()->accessibleName() == "next station");
+        CHECK(QApplication::focusWidget()->accessibleName() == "next along");
     }
 }
 
 TEST_CASE("a field that is entered offers its value selected; a wrong one is not passed over", "[newcomer]") {
     Window w;
     w.main.begin_new();
-    auto* field = w.named<QLineEdit>("station 0 at, fwd");
+    auto* field = w.named<QLineEdit>("zero mark at, fwd");
     REQUIRE(field);
     QTest::mouseClick(field, Qt::LeftButton);
     CHECK(field->selectedText() == field->text());
@@ -273,7 +273,7 @@ TEST_CASE("a field that is entered offers its value selected; a wrong one is not
     w.key(Qt::Key_Tab);
     auto* next = qobject_cast<QLineEdit*>(QApplication::focusWidget());
     REQUIRE(next);
-    CHECK(next->accessibleName() == "station 0 at, port");
+    CHECK(next->accessibleName() == "zero mark at, port");
     CHECK(next->selectedText() == next->text());
     w.type("no length");
     w.key(Qt::Key_Return);

@@ -21,9 +21,14 @@ QString money(double amount, const QString& currency) {
 
 CostPicture::CostPicture(QWidget* parent) : QWidget(parent) {
     setAccessibleName("cost against weight");
+    // Else a long list under it would press it to nothing.
+    setMinimumHeight(sizeHint().height());
 }
 
-void CostPicture::show_costs(std::vector<job::FinishedCost> costs, const QString& currency, int chosen) {
+void CostPicture::show_costs(std::vector<job::FinishedCost> costs, const QString& currency, const QString& mass_unit,
+                             double kg_each, int chosen) {
+    mass_unit_ = mass_unit;
+    kg_each_ = kg_each;
     costs_ = std::move(costs);
     currency_ = currency;
     chosen_ = chosen;
@@ -67,7 +72,8 @@ void CostPicture::paintEvent(QPaintEvent*) {
     for (const auto& one : costs_) {
         if (!one.fault.empty()) continue;
         least_cost = std::min(least_cost, one.cost()), most_cost = std::max(most_cost, one.cost());
-        least_mass = std::min(least_mass, one.mass_kg()), most_mass = std::max(most_mass, one.mass_kg());
+        least_mass = std::min(least_mass, one.mass_kg() / kg_each_),
+        most_mass = std::max(most_mass, one.mass_kg() / kg_each_);
     }
     if (most_cost <= 0) return;
     const Scale cost = scale_of(least_cost, most_cost), mass = scale_of(least_mass, most_mass);
@@ -85,9 +91,9 @@ void CostPicture::paintEvent(QPaintEvent*) {
                    QString::number(mass.low + k * mass.step, 'g', 6));
     }
     p.drawText(QRectF(field.left(), 0, field.width(), 18), Qt::AlignLeft, "cost, " + currency_);
-    p.drawText(QRectF(field.left(), height() - 18, field.width(), 18), Qt::AlignRight, "weight, kg");
+    p.drawText(QRectF(field.left(), height() - 18, field.width(), 18), Qt::AlignRight, "weight, " + mass_unit_);
     const auto place = [&](const job::FinishedCost& one) {
-        return QPointF(field.left() + field.width() * mass.share(one.mass_kg()),
+        return QPointF(field.left() + field.width() * mass.share(one.mass_kg() / kg_each_),
                        field.bottom() - field.height() * cost.share(one.cost()));
     };
     FreePlaces taken;
@@ -190,7 +196,7 @@ void CostSheet::work_out() {
     const auto computed = document_.computed();
     const auto groups = job::piece_groups(computed->job, computed->results);
     if (groups.empty() || document_.job().choices.empty()) {
-        picture_->show_costs({}, QString::fromStdString(document_.job().costs.currency), 0);
+        picture_->show_costs({}, QString::fromStdString(document_.job().costs.currency), document_.mass_unit(), 1, 0);
         sums_->clear();
         return;
     }
@@ -214,7 +220,8 @@ void CostSheet::show_result() {
     }
     const auto costs = watcher_.result();
     const QString currency = QString::fromStdString(document_.job().costs.currency);
-    picture_->show_costs(costs, currency, static_cast<int>(chosen_));
+    picture_->show_costs(costs, currency, document_.mass_unit(), document_.in_pounds() ? units::kg_per_pound : 1,
+                         static_cast<int>(chosen_));
     if (chosen_ >= costs.size()) return sums_->clear();
     const auto& one = costs[chosen_];
     if (!one.fault.empty())

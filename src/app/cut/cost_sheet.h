@@ -15,7 +15,9 @@ class CostPicture : public QWidget {
     Q_OBJECT
   public:
     explicit CostPicture(QWidget* parent = nullptr);
-    void show_costs(std::vector<job::FinishedCost> costs, const QString& currency, int chosen);
+    /// Weights are shown in `mass_unit`, of `kg_each`.
+    void show_costs(std::vector<job::FinishedCost> costs, const QString& currency, const QString& mass_unit,
+                    double kg_each, int chosen);
     QSize sizeHint() const override { return {300, 210}; }
 
   protected:
@@ -25,7 +27,8 @@ class CostPicture : public QWidget {
     void draw_names(QPainter& p, const QRectF& field, const std::function<QPointF(const job::FinishedCost&)>& place,
                     FreePlaces& taken) const;
     std::vector<job::FinishedCost> costs_;
-    QString currency_;
+    QString currency_, mass_unit_;
+    double kg_each_ = 1;
     int chosen_ = 0;
 };
 

@@ -48,7 +48,7 @@ class CutStep : public Step {
         bar_->hide();
         panel->add(bar_);
         progress_ = panel->words({});
-        findings_ = new FindingsBox;
+        findings_ = new FindingsBox(document_);
         panel->add(findings_);
         part_ = new PartPicture(document_);
         panel->add(part_);
@@ -187,6 +187,10 @@ class CutStep : public Step {
         findings_->show_findings(about);
         show_fields();
         if (r) show_layout(*r);
+        // What is chosen keeps the keys when the button that cut it is gone.
+        const bool now_cut = state_.choice.what == CutChoice::What::cut_sheet;
+        if (now_cut && was_ == CutChoice::What::sheet && stage_->isVisible()) stage_->setFocus();
+        was_ = state_.choice.what;
     }
 
     void show_fields() {
@@ -221,6 +225,9 @@ class CutStep : public Step {
         QStringList beside;
         if (count.offcuts > 0)
             beside << QString(count.offcuts == 1 ? "and 1 offcut" : "and %1 offcuts").arg(count.offcuts);
+        const auto cut = std::count_if(document_.job().cut_sheets.begin(), document_.job().cut_sheets.end(),
+                                       [&](const auto& sheet) { return sheet.material_id == r.material_id; });
+        if (cut > 0) beside << QString("%1 cut already").arg(cut);
         if (!layout.unplaced.empty()) beside << QString("%1 parts without a place").arg(layout.unplaced.size());
         sheets_->show_value(QString::number(count.sheets), beside.join(", "), {});
         used_->show_value(QString::number(100 * layout.utilisation, 'f', 1), "%",
@@ -262,6 +269,7 @@ class CutStep : public Step {
     bool abandoned_ = false;  ///< the search that still runs is another job's
     NestSearch nest_;
     job::SheetResult sought_;
+    CutChoice::What was_ = CutChoice::What::nothing;
     int facts_of_ = 0;  ///< when nothing is chosen: the rules, or the sheet
     QComboBox* materials_;
     Figure *sheets_, *used_, *left_;

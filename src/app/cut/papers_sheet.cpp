@@ -301,7 +301,7 @@ void PapersSheet::write() {
         return fault_->say(
             QString("Not written: there is such a file already, of %1. Choose another name, or say that "
                     "it is to be replaced.")
-                .arg(QLocale().toString(there.lastModified(), QLocale::ShortFormat)));
+                .arg(QLocale(QLocale::English).toString(there.lastModified(), "d MMMM yyyy, HH:mm")));
     }
     fault_->clear();
     writing_to_ = typed;

@@ -328,6 +328,44 @@ void SheetDrawing::keep_if_valid() {
     state_.document.edit("Move a part on its sheet", [&](job::Job& job) { job::use_layout(job, lock); });
 }
 
+namespace {
+
+/// One sheet of the ribbon: of what, how much of it the parts take, and whether it is cut already.
+struct RibbonSheet {
+    QString material, number;
+    std::string material_id;
+    double whole_mm2 = 0, used_mm2 = 0;
+    bool cut = false;
+};
+
+/// Those that are cut first, as that is the order of the work.
+std::vector<RibbonSheet> ribbon_sheets(const Computed& computed) {
+    std::vector<RibbonSheet> out;
+    const auto name_of = [&](const std::string& id) {
+        const auto* material = job::find_material(computed.job, id);
+        return material ? QString::fromStdString(material->name) : QString();
+    };
+    for (const auto& sheet : computed.job.cut_sheets) {
+        RibbonSheet one{name_of(sheet.material_id), QString::fromStdString(sheet.id), sheet.material_id,
+                        geometry::area_mm2(sheet.shape), 0, true};
+        for (const auto& part : sheet.parts) one.used_mm2 += geometry::area_mm2(part.outline);
+        out.push_back(one);
+    }
+    for (const auto& r : computed.results.sheets)
+        for (int s = 0; s < static_cast<int>(r.layout->sheet_stock.size()); ++s) {
+            const auto stock = static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)]);
+            RibbonSheet one{name_of(r.material_id), QString::number(s + 1), r.material_id,
+                            geometry::area_mm2(r.problem->stock[stock].shape), 0, false};
+            for (const auto& at : r.layout->placements)
+                if (at.sheet == s)
+                    one.used_mm2 += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
+            out.push_back(one);
+        }
+    return out;
+}
+
+}  // namespace
+
 void SheetRibbon::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -335,43 +373,36 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
     p.setFont(Theme::font(size::text_small));
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, 84, 46), Qt::TextWordWrap, "sheets in order, what is left");
-    double x = 104;
-    std::size_t count = 0;
-    for (const auto& r : state_.computed().results.sheets) count += r.layout->sheet_stock.size();
-    constexpr double usual = 124;
-    const double each = std::min(usual, (width() - x - 8) / std::max<double>(1, static_cast<double>(count)));
+    constexpr double usual = 124, first_x = 104;
+    const auto sheets = ribbon_sheets(state_.computed());
+    const double each =
+        std::min(usual, (width() - first_x - 8) / std::max<double>(1, static_cast<double>(sheets.size())));
     const bool narrow = each < usual;
     const double gap = narrow ? 3 : 16;
-    for (const auto& r : state_.computed().results.sheets) {
-        const auto* material = job::find_material(state_.computed().job, r.material_id);
-        for (int s = 0; s < static_cast<int>(r.layout->sheet_stock.size()); ++s) {
-            const double whole = geometry::area_mm2(
-                r.problem->stock[static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)])].shape);
-            double used = 0;
-            for (const auto& at : r.layout->placements)
-                if (at.sheet == s)
-                    used += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
-            const QRectF box(x, 26, each - gap, 48);
-            p.fillRect(box, QBrush(c.line, Qt::BDiagPattern));
-            p.fillRect(QRectF(x, 26, box.width() * used / whole, 48), c.wood);
-            p.setPen(QPen(r.material_id == state_.material_id() ? c.accent : c.ink, 1.4));
-            p.drawRect(box);
-            p.setPen(c.ink);
-            const QString name = material ? QString::fromStdString(material->name) : QString();
-            if (narrow) {
-                // The material once, over its first sheet; the number alone in each.
-                if (s == 0) p.drawText(QRectF(x, 8, 200, 16), Qt::AlignLeft, name);
-                p.drawText(box, Qt::AlignCenter, QString::number(s + 1));
-            } else {
-                p.drawText(QRectF(x, 8, box.width(), 16), Qt::AlignLeft,
-                           p.fontMetrics().elidedText(name, Qt::ElideMiddle, static_cast<int>(box.width())));
-                p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
-                           QString("%1: %2 %").arg(s + 1).arg(100 * used / whole, 0, 'f', 0));
-                p.setPen(c.faint);
-                p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft, state_.document.area(whole - used) + " left");
-            }
-            x += each;
+    double x = first_x;
+    for (std::size_t k = 0; k < sheets.size(); ++k, x += each) {
+        const RibbonSheet& one = sheets[k];
+        const QRectF box(x, 26, each - gap, 48);
+        p.fillRect(box, QBrush(c.line, Qt::BDiagPattern));
+        const QColor fill = one.cut ? c.line : c.wood;
+        p.fillRect(QRectF(x, 26, box.width() * one.used_mm2 / one.whole_mm2, 48), fill);
+        p.setPen(QPen(one.material_id == state_.material_id() ? c.accent : c.ink, 1.4));
+        p.drawRect(box);
+        p.setPen(c.ink);
+        if (narrow) {
+            // The material once, over its first sheet; the number alone in each.
+            if (k == 0 || sheets[k - 1].material_id != one.material_id)
+                p.drawText(QRectF(x, 8, 200, 16), Qt::AlignLeft, one.material);
+            p.drawText(box, Qt::AlignCenter, one.number);
+            continue;
         }
+        p.drawText(QRectF(x, 8, box.width(), 16), Qt::AlignLeft,
+                   p.fontMetrics().elidedText(one.material, Qt::ElideMiddle, static_cast<int>(box.width())));
+        p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                   one.cut ? one.number + ": cut"
+                           : QString("%1: %2 %").arg(one.number).arg(100 * one.used_mm2 / one.whole_mm2, 0, 'f', 0));
+        p.setPen(c.faint);
+        p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft, state_.document.area(one.whole_mm2 - one.used_mm2) + " left");
     }
 }
 

@@ -6,6 +6,7 @@
 
 #include "app/document/compute_thread.h"
 #include "app/document/file_digest.h"
+#include "job/gone.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/kept_sides.h"
@@ -74,10 +75,11 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
 
 void Document::set_job(job::Job& other) {
     std::swap(job_, other);
-    built_ = job::in_full(job_);
+    job::Job before = std::exchange(built_, job::in_full(job_));
     ++edits_;
     if (quiet_) return;
     settle_selection();
+    tell_gone(before);
     compute_again();
     // A view that fails must not take the step or the journal with it: the job has changed.
     try {
@@ -85,6 +87,28 @@ void Document::set_job(job::Job& other) {
     } catch (const std::exception&) {
         add_fault("what is drawn of this job", "a fault of the program; the job itself is as it was changed");
     }
+}
+
+/// Pieces that the change took away on the way.
+void Document::tell_gone(const job::Job& before) {
+    const auto gone = job::gone_pieces(before, built_);
+    if (gone.empty()) return;
+    QStringList names;
+    bool cut = false;
+    for (const auto& piece : gone) {
+        names << QString::fromStdString(piece.name) + (piece.cut ? " (which is cut)" : "");
+        cut = cut || piece.cut;
+    }
+    note(QString("With that change %1 %2 gone: there is no place for %3 any more.")
+             .arg(names.join(", "), gone.size() == 1 ? "is" : "are", gone.size() == 1 ? "it" : "them"),
+         {{"Undo it", [this] { undo_.undo(); }}}, cut);
+}
+
+void Document::mend(const job::Mending& mending) {
+    bool done = false;
+    edit(QString::fromStdString(job::words(mending, built_)), [&](job::Job& job) { done = job::mend(job, mending); });
+    if (done) select_piece(QString::fromStdString(mending.piece_id));
+    else note("Nothing was done: what it speaks of is not there any more.", {}, false);
 }
 
 void Document::set_base() {
@@ -109,6 +133,7 @@ void Document::replace(job::Job job, const QString& path, const QString& digest)
     thread_->compute(built_, true);
     emit job_changed();
     emit selection_changed();
+    emit replaced();
 }
 
 void Document::take_up(const std::vector<std::pair<QString, job::Job>>& steps) {

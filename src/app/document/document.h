@@ -90,6 +90,12 @@ class Document : public QObject {
     void show_ghost(std::shared_ptr<const job::Results> ghost);
     void drag_ghost(const Vec3& by) { emit ghost_dragged(by); }
 
+    /// Does what mends a finding, and chooses its piece.
+    void mend(const job::Mending& mending);
+    /// A word to the person beside the work, with what can be done about it; it stays until answered where `stays`.
+    using Choices = std::vector<std::pair<QString, std::function<void()>>>;
+    void note(const QString& words, const Choices& choices, bool stays) { emit noted(words, choices, stays); }
+
     /// Something failed outside of the computation of results: it stands among the findings until another job is
     /// open.
     void add_fault(const QString& what, const QString& why);
@@ -138,7 +144,9 @@ class Document : public QObject {
     void computed_changed();   ///< new results
     void computing_changed();  ///< begun, stopped
     void about_to_replace();   ///< the old job is still there
+    void replaced();           ///< by another job, or by nothing of this one
     void saved();
+    void noted(const QString& words, const Document::Choices& choices, bool stays);
     void refused();  ///< an edit of a job that is open for reading
     void selection_changed();
     void hidden_changed();
@@ -149,6 +157,7 @@ class Document : public QObject {
     friend class SwapJob;
     void set_job(job::Job& other);
     void settle_selection();
+    void tell_gone(const job::Job& before);
     void set_base();
     void show(std::shared_ptr<const Computed> result);
 

@@ -44,7 +44,7 @@ class FixStep : public Step {
         amounts_ = panel->words({}, false);
         rejected_ = panel->words({});
         cautions_ = panel->words({}, false);
-        findings_ = new FindingsBox;
+        findings_ = new FindingsBox(document_);
         panel->add(findings_);
         panel->end();
         act_ = panel->act("See it on the sheets");

@@ -74,6 +74,8 @@ class GuideStrip : public QWidget {
   public:
     explicit GuideStrip(Document& document);
     void begin(const GuidePlan& plan);
+    /// The set that is typed into: its station is the one that is told about.
+    void follow(const std::string& set_id);
     void leave();
     bool on() const { return plan_.has_value(); }
     /// What it says now, and what its button would do.
@@ -88,8 +90,11 @@ class GuideStrip : public QWidget {
 
   private:
     std::vector<const job::JobReadingSet*> sets() const;
-    /// The first station with fewer readings than a section wants; -1 for none.
+    /// The first station with fewer readings than a section wants, and the one that is typed into; -1 for none.
     int unread() const;
+    int entered() const;
+    /// The next station without readings, after the one that is typed into.
+    int next_unread() const;
     QString readings_words() const;
     void refresh();
     bool fitted() const;
@@ -97,7 +102,7 @@ class GuideStrip : public QWidget {
     Document& document_;
     std::optional<GuidePlan> plan_;
     std::vector<std::string> ids_;
-    std::string piece_;
+    std::string piece_, entered_;
     bool piece_wanted_ = false;  ///< as soon as there is a surface
     QLabel* words_;
     QPushButton *next_, *leave_;

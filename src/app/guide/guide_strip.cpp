@@ -61,6 +61,7 @@ void GuideStrip::begin(const GuidePlan& plan) {
     for (std::size_t k = all.size() - std::min(made, all.size()); k < all.size(); ++k) ids_.push_back(all[k].id);
     show();
     refresh();
+    if (!ids_.empty()) emit wants_set(ids_.front());
 }
 
 void GuideStrip::leave() {
@@ -80,6 +81,28 @@ int GuideStrip::unread() const {
     for (std::size_t k = 0; k < all.size(); ++k)
         if (all[k]->readings.size() < enough_at_a_station) return static_cast<int>(k);
     return -1;
+}
+
+int GuideStrip::entered() const {
+    const auto all = sets();
+    for (std::size_t k = 0; k < all.size(); ++k)
+        if (all[k]->id == entered_) return static_cast<int>(k);
+    return -1;
+}
+
+int GuideStrip::next_unread() const {
+    const auto all = sets();
+    const int here = entered(), count = static_cast<int>(all.size());
+    for (int n = 1; n <= count; ++n) {
+        const int k = (here + n + count) % count;
+        if (k != here && all[static_cast<std::size_t>(k)]->readings.empty()) return k;
+    }
+    return -1;
+}
+
+void GuideStrip::follow(const std::string& set_id) {
+    entered_ = set_id;
+    refresh();
 }
 
 /// How well the hull is known, and what more readings would bring: errors fall with the root of their number.
@@ -114,7 +137,7 @@ void GuideStrip::refresh() {
         QTimer::singleShot(0, this, &GuideStrip::make_piece);
         return;
     }
-    const int now = unread();
+    const int now = unread() < 0 ? -1 : entered() < 0 ? unread() : entered();
     const auto all = sets();
     const auto* piece = document_.computed()->results.piece(piece_);
     if (!piece_.empty() && job::find_piece(document_.job(), piece_)) {
@@ -129,7 +152,7 @@ void GuideStrip::refresh() {
                             .arg(now + 1)
                             .arg(all.size())
                             .arg(readings_words()));
-        next_->setText(now + 1 < static_cast<int>(all.size()) ? "Next station" : "See the piece");
+        next_->setText(next_unread() >= 0 ? "Next station" : "See the piece");
         return;
     }
     words_->setText("All stations are read. " + readings_words());
@@ -139,9 +162,8 @@ void GuideStrip::refresh() {
 void GuideStrip::go_on() {
     if (!plan_) return;
     if (!piece_.empty() && job::find_piece(document_.job(), piece_)) return void(emit wants_sheet("papers"));
-    const auto all = sets();
-    for (const auto* set : all)
-        if (set->readings.empty()) return void(emit wants_set(set->id));
+    if (const int next = next_unread(); next >= 0)
+        return void(emit wants_set(sets()[static_cast<std::size_t>(next)]->id));
     make_piece();
 }
 

@@ -2,10 +2,12 @@
 
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QHeaderView>
 #include <QtConcurrentRun>
 
 #include "app/measure/cloud_picture.h"
 #include "exchange/cloud_file.h"
+#include "exchange/column_guess.h"
 #include "job/file_io.h"
 #include "survey/instruments.h"
 
@@ -18,6 +20,7 @@ constexpr qint64 longest_table_bytes = 20'000'000;
 /// So many points settle a surface; more only make the job heavy.
 constexpr std::size_t points_wanted = 6000;
 constexpr std::size_t most_points = 40000;
+constexpr int rows_shown = 5, rows_high_px = 178;
 /// A table this long is a scan.
 constexpr std::size_t scan_rows = 2000;
 
@@ -90,6 +93,15 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     auto* browse = panel_->quiet_button("Choose the file");
     fault_ = panel_->fault();
     found_ = panel_->words({}, false);
+    first_rows_ = new QTableWidget;
+    first_rows_->setAccessibleName("first rows");
+    first_rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    first_rows_->setSelectionMode(QAbstractItemView::NoSelection);
+    first_rows_->setFocusPolicy(Qt::NoFocus);
+    first_rows_->verticalHeader()->hide();
+    first_rows_->setFixedHeight(rows_high_px);
+    first_rows_->hide();
+    panel_->add(first_rows_);
     picture_ = new CloudPicture;
     picture_->hide();
     picture_->setToolTip("Drag the box's sides: what lies outside is left out.");
@@ -105,7 +117,7 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     act_ = panel_->act("Take the points over");
     act_->setEnabled(false);
     connect(path_, &QLineEdit::textChanged, this, &ImportSheet::look);
-    connect(path_, &QLineEdit::returnPressed, this, &ImportSheet::take);
+    connect(path_, &QLineEdit::returnPressed, this, &ImportSheet::look);
     connect(act_, &QPushButton::clicked, this, &ImportSheet::take);
     connect(&loading_, &QFutureWatcherBase::finished, this, [this] { show_loaded(loading_.result()); });
     connect(&cutting_, &QFutureWatcherBase::finished, this, [this] { show_kept(cutting_.result()); });
@@ -125,6 +137,7 @@ void ImportSheet::look() {
     fault_->clear();
     form_->show_fields({});
     picture_->hide();
+    first_rows_->hide();
     act_->setEnabled(false);
     const QString path = path_->text().trimmed();
     if (path.isEmpty()) return;
@@ -148,10 +161,42 @@ void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
     }
     as_ = loaded_->cloud.empty() ? 0 : 1;
     columns_ = {};
-    if (table) columns_ = {{0, 1, 2}, loaded_->table->columns() == 4 ? 3 : -1, -1};
     unit_ = usual_unit();
+    guess_columns();
     if (scan()) propose_scan();
     refresh();
+}
+
+/// Each column's meaning by its heading.
+void ImportSheet::guess_columns() {
+    if (!loaded_->table || scan()) return;
+    columns_ = exchange::guess_columns(loaded_->table->names(), survey::columns_of(target()));
+}
+
+/// The first rows as they stand in the file, what each column is taken for over them.
+void ImportSheet::show_first_rows() {
+    const auto& table = *loaded_->table;
+    const auto numbers = survey::columns_of(target());
+    const int columns = static_cast<int>(table.columns());
+    first_rows_->setColumnCount(columns);
+    first_rows_->setRowCount(std::min(rows_shown, static_cast<int>(table.rows())));
+    for (int c = 0; c < columns; ++c) {
+        QStringList means;
+        for (std::size_t k = 0; k < numbers.size() && k < columns_.values.size(); ++k)
+            if (columns_.values[k] == c) means << text_of(numbers[k].name);
+        if (columns_.sigma == c) means << "±";
+        if (columns_.note == c) means << "note";
+        const QString name = QString::fromStdString(table.names()[static_cast<std::size_t>(c)]);
+        first_rows_->setHorizontalHeaderItem(
+            c, new QTableWidgetItem(name + "\n" + (means.isEmpty() ? "not taken" : "is " + means.join(", "))));
+        for (int r = 0; r < first_rows_->rowCount(); ++r) {
+            const auto cells = table.row(static_cast<std::size_t>(r)).cells;
+            const auto k = static_cast<std::size_t>(c);
+            first_rows_->setItem(r, c, new QTableWidgetItem(k < cells.size() ? text_of(cells[k]) : QString()));
+        }
+    }
+    first_rows_->resizeColumnsToContents();
+    first_rows_->show();
 }
 
 /// Of a file that does not say its own: inches where the job is in them, else millimetres.
@@ -198,6 +243,7 @@ void ImportSheet::add_kind(FieldList& fields) {
         fields.choice("taken as", now, kinds, [this, meanings](const QVariant& v) {
             as_ = meanings[v.toUInt()];
             if (scan()) propose_scan();
+            else guess_columns();
             refresh();
         });
     if (as_ < 2) {
@@ -206,7 +252,7 @@ void ImportSheet::add_kind(FieldList& fields) {
         std::vector<std::string> ids{{}};
         for (const auto& s : document_.job().surfaces)
             surfaces << QString::fromStdString(s.name), ids.push_back(s.id);
-        fields.choice("what they met", static_cast<int>(std::find(ids.begin(), ids.end(), met_) - ids.begin()),
+        fields.choice("they lie on", static_cast<int>(std::find(ids.begin(), ids.end(), met_) - ids.begin()),
                       surfaces, [this, ids](const QVariant& v) {
                           met_ = ids[static_cast<std::size_t>(std::max(0, v.toInt()))];
                           refresh();
@@ -238,7 +284,6 @@ void ImportSheet::add_columns(FieldList& fields) {
     for (const auto& n : loaded_->table->names()) names << QString::fromStdString(n);
     columns_.values.resize(numbers.size(), -1);
     for (std::size_t k = 0; k < numbers.size(); ++k) {
-        if (columns_.values[k] < 0 && !numbers[k].optional) columns_.values[k] = static_cast<int>(k);
         columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
         fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
                       [this, k](const QVariant& v) {
@@ -247,6 +292,12 @@ void ImportSheet::add_columns(FieldList& fields) {
                           if (columns_.sigma == columns_.values[k]) columns_.sigma = -1;
                           refresh();
                       });
+    }
+    if (as_ < 2) {
+        fields.choice("out is to", to_starboard_, {"port", "starboard"},
+                      [this](const QVariant& v) { to_starboard_ = v.toInt() == 1, refresh(); });
+        fields.choice("measured", by_gravity_, {"in the boat's frame", "by level and plumb, as she stands"},
+                      [this](const QVariant& v) { by_gravity_ = v.toInt() == 1, refresh(); });
     }
     fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
                   [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
@@ -286,6 +337,7 @@ void ImportSheet::refresh() {
     scan() ? add_cut(fields) : add_columns(fields);
     form_->show_fields(fields.take());
     picture_->setVisible(scan());
+    if (scan()) first_rows_->hide();
     scan() ? refresh_scan() : refresh_table();
 }
 
@@ -294,7 +346,10 @@ Result<std::vector<survey::Reading>> ImportSheet::table_readings() const {
     columns.length_unit_mm = unit_mm[static_cast<std::size_t>(unit_)];
     for (const auto& c : survey::columns_of(target()))
         columns.is_length.push_back(c.kind == survey::Column::Kind::length);
-    return exchange::readings_from(*loaded_->table, columns);
+    auto out = exchange::readings_from(*loaded_->table, columns);
+    if (out && as_ < 2 && to_starboard_)
+        for (auto& reading : out.value()) reading.values[1] = -reading.values[1];
+    return out;
 }
 
 void ImportSheet::refresh_table() {
@@ -310,10 +365,9 @@ void ImportSheet::refresh_table() {
                         .arg(QString::fromStdString(readings.error().message)));
     } else {
         readings_ = std::move(readings.value());
-        QStringList cells;
-        for (std::string_view cell : loaded_->table->row(0).cells) cells << text_of(cell);
-        found_->setText(QString("%1 readings. The first row: %2").arg(readings_.size()).arg(cells.join(" · ")));
+        found_->setText(QString("%1 readings. The first of them, and what each column is taken for:").arg(readings_.size()));
     }
+    show_first_rows();
     act_->setEnabled(!readings_.empty());
 }
 
@@ -337,10 +391,10 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
     if (!scan() || !cloud_) return;
     kept_ = std::move(kept);
     const auto n = kept_->cloud.size();
-    found_->setText(QString("%L1 points, %L2 in the box, %L3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
+    found_->setText(QString("%1 points, %2 in the box, %3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
     fault_->say(!kept_->fault.empty() ? QString::fromStdString(kept_->fault)
                 : n == 0              ? "Nothing lies in the box: make it larger."
-                : n > most_points     ? QString("More than %L1 make the job slow and tell no more: thin them with a "
+                : n > most_points     ? QString("More than %1 make the job slow and tell no more: thin them with a "
                                                     "larger cell, or crop.")
                                         .arg(most_points)
                                   : QString());
@@ -366,6 +420,7 @@ void ImportSheet::take() {
         set.name = name_;
         set.sigma_mm = sigma_mm_;
         set.readings = more;
+        set.by_gravity = !scan() && by_gravity_;
         // Where the scanner stood tells which side is the boat's inside.
         if (scan())
             if (const auto stood = exchange::viewpoint_of(loaded_->contents))
@@ -375,7 +430,7 @@ void ImportSheet::take() {
     });
     emit said(as_ >= 2 || !met_.empty()
                   ? QString("%1 points taken over.").arg(more.size())
-                  : QString("%1 points taken over; they lie on no surface yet. Say in Placing what they met.")
+                  : QString("%1 points taken over; they lie on no surface yet. Say in Placing what they lie on.")
                         .arg(more.size()));
     emit close_asked();
 }

@@ -3,6 +3,7 @@
 
 #include <QFutureWatcher>
 #include <QLineEdit>
+#include <QTableWidget>
 
 #include "app/widgets/side_sheet.h"
 #include "exchange/table_text.h"
@@ -11,6 +12,7 @@
 namespace bevelsmith::app {
 
 class CloudPicture;
+
 
 class ImportSheet : public SideSheet {
     Q_OBJECT
@@ -43,6 +45,8 @@ class ImportSheet : public SideSheet {
     void refresh_scan();
     void propose_scan();
     int usual_unit() const;
+    void guess_columns();
+    void show_first_rows();
     void show_kept(std::shared_ptr<const Kept> kept);
     void take();
     bool scan() const { return as_ == 1; }
@@ -54,6 +58,7 @@ class ImportSheet : public SideSheet {
     QLabel* found_;
     FaultLine* fault_;
     CloudPicture* picture_;
+    QTableWidget* first_rows_;
     QPushButton* act_;
     QFutureWatcher<std::shared_ptr<const Loaded>> loading_;
     QFutureWatcher<std::shared_ptr<const Kept>> cutting_;
@@ -66,6 +71,8 @@ class ImportSheet : public SideSheet {
     exchange::ReadingColumns columns_;
     survey::CloudCut cut_;
     int unit_ = 0, piece_ = 0;
+    bool to_starboard_ = false;  ///< what counts to port in a reading counts to starboard in the file
+    bool by_gravity_ = false;    ///< measured by level and plumb as she stands, not in the boat's frame
     std::string name_ = "Imported points";
     double sigma_mm_ = 1.5;
 };

@@ -1,6 +1,7 @@
 // Measure: enter and correct readings, see them with the curve they make.
 #include <Eigen/Geometry>
 #include <QComboBox>
+#include <utility>
 
 #include "app/look/theme.h"
 #include "app/measure/measure_drawing.h"
@@ -12,6 +13,9 @@
 
 namespace bevelsmith::app {
 namespace {
+
+/// The placing of a set takes no more than this, so that its readings stay in sight.
+constexpr int most_placing_px = 230;
 
 class MeasureStep : public Step {
   public:
@@ -76,8 +80,9 @@ class MeasureStep : public Step {
         meter_->hide();
         panel->add(meter_);
         form_ = new_form();
-        form_->hide();
-        panel->add(form_);
+        placing_room_ = new FoldOut(form_, most_placing_px);
+        placing_room_->hide();
+        panel->add(placing_room_);
         what_ = panel->words({});
         table_ = new ReadingTable(state_);
         panel->add(table_, 1);
@@ -93,7 +98,10 @@ class MeasureStep : public Step {
         connect(meter_, &MeterBar::measured, this, [this](const survey::MeterReading& m) {
             if (state_.set()) table_->entry()->take_measurement(m);
         });
-        connect(placing_, &QPushButton::toggled, form_, &QWidget::setVisible);
+        connect(placing_, &QPushButton::toggled, this, [this](bool on) {
+            placing_room_->setVisible(on);
+            refresh_figures();
+        });
         connect(table_->entry(), &ReadingEntry::done, this, &MeasureStep::next_set);
         connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
         connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
@@ -115,6 +123,12 @@ class MeasureStep : public Step {
         emit wants_next();
     }
 
+    void forget() override {
+        Step::forget();
+        meter_button_->setChecked(false);
+        placing_->setChecked(false);
+        state_.show_set(0);
+    }
     void focus_entry() override { table_->entry()->focus_first(); }
     void show_reading(const std::string& set_id, int reading) override;
 
@@ -139,6 +153,8 @@ class MeasureStep : public Step {
         placing_->setEnabled(!sets.empty());
         practise_->setVisible(document_.job().practice.has_value());
         table_->setEnabled(!sets.empty());
+        const std::string entered = state_.set() ? state_.set()->id : std::string();
+        if (std::exchange(entered_, entered) != entered) emit enters(entered);
         refresh_form();
         refresh_figures();
     }
@@ -155,6 +171,8 @@ class MeasureStep : public Step {
     QPushButton *placing_, *practise_, *meter_button_;
     MeterBar* meter_;
     Form* form_;
+    FoldOut* placing_room_;
+    std::string entered_;
     QLabel *what_, *suspects_, *next_, *sides_;
     ReadingTable* table_;
     Figure* scatter_;
@@ -188,7 +206,7 @@ void MeasureStep::refresh_form() {
             .arg(document_.length(set->sigma_mm)));
 }
 
-/// A place in the terms of the set that is open, where that can reach it: "station 300, distance 814: ".
+/// A place in the terms of the set that is open, where that can reach it: "along 300, distance 814: ".
 QString MeasureStep::terms_of(const Vec3& place) const {
     constexpr double near_mm = 150;
     const auto* set = state_.set();
@@ -199,22 +217,22 @@ QString MeasureStep::terms_of(const Vec3& place) const {
     if (!line && now.school != survey::School::strip_pattern && now.school != survey::School::traced) return {};
     const Vec3 off = place - now.origin;
     if (std::abs(now.along.cross(now.toward).dot(off)) > near_mm) return {};
-    return QString(line ? "station %1, distance %2: " : "across %1, up %2: ")
+    return QString(line ? "along %1, distance %2: " : "across %1, up %2: ")
         .arg(document_.length_number(now.along.dot(off)), document_.length_number(now.toward.dot(off)));
 }
 
 void MeasureStep::show_next() {
     const auto next = next_readings(document_, state_.set() ? state_.set()->surface_id : std::string());
-    next_->setVisible(next.has_value());
+    next_->setVisible(next.has_value() && !placing_room_->isVisibleTo(facts_));
     if (!next) return;
     QString words =
-        QString("Measure next for %1, now %2 (fwd, port, up):").arg(next->about).arg(document_.band(next->worst_mm));
+        QString("Measure next for %1, now %2:").arg(next->about).arg(document_.band(next->worst_mm));
     int number = 0;
     for (const auto& s : next->spots)
-        words += QString("\n%1   %2%3, %4, %5 → %6")
+        words += QString("\n%1   %2fwd %3, %4, up %5 → %6")
                      .arg(++number)
                      .arg(terms_of(s.position))
-                     .arg(document_.length_number(s.position.x()), document_.length_number(s.position.y()),
+                     .arg(document_.length_number(s.position.x()), document_.off_centre(s.position.y()),
                           document_.length_number(s.position.z()))
                      .arg(document_.band_number(s.worst_mm));
     next_->setText(words);
@@ -275,10 +293,10 @@ QString MeasureStep::doubts_in_words() const {
             .arg(count)
             .arg(readings.size())
             .arg(document_.fine_signed(least), document_.fine_signed(most));
-    if (count > 0 && surface && surface->ridge && *surface->ridge)
+    if (count > 0 && surface && surface->ridges && surface->ridges->any())
         doubts.prepend(
-            "The readings show a chine that was not entered (see Shape): good readings near it look wrong "
-            "until it is.");
+            "The readings show a chine that was not entered (see Shape). Good readings near it are not counted "
+            "as wrong.");
     if (count > named) doubts << QString("And %1 more, drawn in red: left out of the surface.").arg(count - named);
     return doubts.join("\n");
 }
@@ -286,7 +304,11 @@ QString MeasureStep::doubts_in_words() const {
 void MeasureStep::refresh_figures() {
     const QString doubts = doubts_in_words();
     suspects_->setText(doubts);
-    suspects_->setVisible(!doubts.isEmpty());
+    // While the set is placed its readings stay in sight, and what is told about them waits.
+    const bool placing = placing_room_->isVisibleTo(facts_);
+    suspects_->setVisible(!doubts.isEmpty() && !placing);
+    scatter_->setVisible(!placing);
+    what_->setVisible(!placing);
     show_next();
     show_sides();
     const job::SurfaceResult* surface =

@@ -305,7 +305,7 @@ void PhotoSheet::take() {
         job::add_readings(job, set, job::Placed::not_yet);
     });
     emit said(QString("%1 points taken over; they lie on no surface yet. Say in Placing where the template's mark 1 "
-                      "stood, what it met, and "
+                      "stood, what it lies on, and "
                       "from which point to which.")
                   .arg(points.size()));
     emit close_asked();

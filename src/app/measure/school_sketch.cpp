@@ -88,9 +88,9 @@ void ordinates(Sketcher& s) {
         s.reading(at);
     }
     s.pin({70, 140});
-    s.words({60, 140}, "station 0", Qt::AlignRight);
+    s.words({60, 140}, "zero", Qt::AlignRight);
     s.arrow({52, 124}, {52, 74}, s.c.accent);
-    s.words({46, 96}, "station", Qt::AlignRight);
+    s.words({46, 96}, "along", Qt::AlignRight);
     s.words({160, Sketcher::on_hull(0.4).y() - 9}, "distance, square to the line");
     s.words({76, 12}, "batten, string or laser line", Qt::AlignLeft);
 }

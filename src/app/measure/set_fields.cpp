@@ -160,7 +160,7 @@ void add_parallel(FieldList& fields, const Set& set, const job::Job& job, const 
 /// What stands at the zero from which the readings are counted.
 QString zero_words(School school) {
     switch (school) {
-        case School::ordinates: return "station 0 at";
+        case School::ordinates: return "zero mark at";
         case School::laser_meter: return "meter stands at";
         case School::tick_stick:
         case School::tick_stick_angle: return "board's 0, 0 at";
@@ -216,7 +216,7 @@ void add_stretch(FieldList& fields, const Set& set, const ChangeSet& change) {
         });
     };
     fields.number(
-        "met from point", "", first + 1, [=](const QVariant& v) { keep(v.toInt() - 1, last); }, 1, n);
+        "touched from point", "", first + 1, [=](const QVariant& v) { keep(v.toInt() - 1, last); }, 1, n);
     fields.number(
         "to point", "", last + 1, [=](const QVariant& v) { keep(first, v.toInt() - 1); }, 1, n);
 }
@@ -255,7 +255,7 @@ void add_set_fields(FieldList& fields, const Set& set, const job::Job& job, cons
     if (set.surface_id.empty()) now = static_cast<int>(surfaces.size());
     surfaces << "no surface yet";
     if (surfaces.size() > 2 || set.surface_id.empty() || set.school == School::traced || set.school == School::scan)
-        fields.choice("met", now, surfaces, [=, all = job.surfaces](const QVariant& v) {
+        fields.choice("lies on", now, surfaces, [=, all = job.surfaces](const QVariant& v) {
             const auto k = static_cast<std::size_t>(v.toInt());
             change("Say what a set met", [&](Set& s) { s.surface_id = k < all.size() ? all[k].id : std::string(); });
         });

@@ -49,8 +49,8 @@ void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobR
         r.fitted = true;
         r.residual_mm = f.residual_mm;
         r.detectable_mm = f.detectable_mm;
-        r.suspect = f.suspect;
-        if (f.suspect && ++hinted <= most_hinted)
+        r.suspect = surface.doubts(k);
+        if (r.suspect && ++hinted <= most_hinted)
             r.hint = hint_of(set, point.reading, f.residual_mm, fit->surface, unit);
         const auto c = fit->surface.locate(point.position);
         const Vec3 n = fit->surface.at({c.s, c.v}).normal;
@@ -196,7 +196,7 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     const auto& fitted = computed.job.readings;
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
                       computed.job.datum == job.datum;
-    if (set.surface_id.empty()) out.fault = "it is not said yet what this set met (Placing)";
+    if (set.surface_id.empty()) out.fault = "it is not said yet what this set lies on (Placing)";
     if (const auto* surface = computed.results.surface(set.surface_id)) {
         if (same) add_fit(out, *surface, set, index, job.unit);
         else if (surface->fit && !surface->fit->ok())

@@ -59,6 +59,13 @@ void BoatView::renew() {
     update();
 }
 
+void BoatView::forget() {
+    placed_ = false, follow_ = true;
+    show_only(std::nullopt);
+    seen_.reset();
+    renew();
+}
+
 void BoatView::cut_at(Cut cut, double at_mm) {
     const auto& results = state_.document.computed()->results;
     cuts_[index(cut)] = {cut, at_mm, exchange::cut_hull(results, cut, at_mm),

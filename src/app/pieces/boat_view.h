@@ -38,6 +38,11 @@ class BoatView : public QWidget {
     bool look_at_selected();
     /// Everything in view.
     void fit();
+    /// The cuts as they are seen, on paper of the view's size. Precondition: there is something to draw.
+    void draw_cuts(QPainter& p);
+    bool empty() const { return box_.empty; }
+    /// As it was at first, for another boat.
+    void forget();
     QPointF to_widget(exchange::Cut cut, const Vec3& in_boat) const;
     /// What a drag has snapped to, while it lasts.
     const QString& snapped_to() const { return snapped_to_; }

@@ -26,6 +26,15 @@ void BoatView::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().colours().paper);
     if (box_.empty) return draw_empty(p);
+    draw_cuts(p);
+    if (hasFocus()) {
+        p.setPen(QPen(theme().colours().line, 1));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5));
+    }
+}
+
+void BoatView::draw_cuts(QPainter& p) {
     for (Cut cut : shown()) {
         p.save();
         p.setClipRect(room(cut).adjusted(-between_px / 2 + 1, -2, between_px / 2 - 1, between_px / 2 - 1));
@@ -35,11 +44,6 @@ void BoatView::paintEvent(QPaintEvent*) {
     }
     if (!alone_) draw_close_up(p);
     draw_snap(p);
-    if (hasFocus()) {
-        p.setPen(QPen(theme().colours().line, 1));
-        p.setBrush(Qt::NoBrush);
-        p.drawRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5));
-    }
 }
 
 void BoatView::draw_empty(QPainter& p) {

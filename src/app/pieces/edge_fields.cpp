@@ -65,12 +65,6 @@ std::string free_edge_name(const JobPiece& p, const std::string& wanted) {
     return job::free_id(wanted + " ", taken);
 }
 
-/// On the side of the others on which the piece is now.
-std::optional<Vec3> middle_of(const job::PieceResult* result) {
-    if (!result || !result->shape()) return std::nullopt;
-    return result->shape()->frame.to_space(geometry::centroid(result->shape()->face_a));
-}
-
 /// A plane of the boat where the piece ends now, the piece on its inner side.
 void add_plane_edges(PieceFields& f, const job::PieceResult* result) {
     const struct {
@@ -99,7 +93,7 @@ void add_plane_edges(PieceFields& f, const job::PieceResult* result) {
     }
     f.add(
         Kind::menu, "End at a plane of the boat", {}, "Add an edge",
-        [planes, names, middle = middle_of(result)](JobPiece& p, const QVariant& v) {
+        [planes, names, middle = result ? result->middle() : std::nullopt](JobPiece& p, const QVariant& v) {
             const auto k = v.toUInt();
             piece::EdgeSpec e;
             e.kind = piece::EdgeKind::plane;
@@ -169,7 +163,7 @@ void add_stops(PieceFields& f, const JobPiece& piece, const job::PieceResult* re
     }
     f.add(
         Kind::menu, "Stop at another piece", {}, "Stop at a piece",
-        [ids, names, middle = middle_of(result)](JobPiece& p, const QVariant& v) {
+        [ids, names, middle = result ? result->middle() : std::nullopt](JobPiece& p, const QVariant& v) {
             piece::EdgeSpec e;
             e.kind = piece::EdgeKind::piece;
             e.piece_id = ids[v.toUInt()];

@@ -87,6 +87,9 @@ void add_opening(PieceFields& f, const JobPiece& piece, std::size_t i) {
     const auto& o = piece.openings[i];
     const QString name = QString::fromStdString(o.name);
     f.heading("Opening: " + name);
+    f.add(Kind::text, "name (" + name + ")", name, "Rename an opening", [i](JobPiece& p, const QVariant& v) {
+        if (!v.toString().trimmed().isEmpty()) p.openings[i].name = v.toString().trimmed().toStdString();
+    });
     f.add(Kind::choice, "what it is (" + name + ")", static_cast<int>(o.use), "Change an opening",
           [i](JobPiece& p, const QVariant& v) {
               auto& opening = p.openings[i];
@@ -125,6 +128,9 @@ void add_notch(PieceFields& f, const JobPiece& piece, std::size_t i) {
     const auto& o = piece.notches[i];
     const QString name = QString::fromStdString(o.name);
     f.heading("Cut out of its edge: " + name);
+    f.add(Kind::text, "name (" + name + ")", name, "Rename a notch", [i](JobPiece& p, const QVariant& v) {
+        if (!v.toString().trimmed().isEmpty()) p.notches[i].name = v.toString().trimmed().toStdString();
+    });
     add_rounded_box(f, name, o, &JobPiece::notches, i, "Change a notch");
     f.add(Kind::button, "Remove notch " + name, {}, "Remove a notch", eraser(&JobPiece::notches, i));
 }
@@ -133,6 +139,9 @@ void add_row(PieceFields& f, const JobPiece& piece, std::size_t i) {
     const auto& row = piece.rows[i];
     const QString name = QString::fromStdString(row.name);
     f.heading("Holes in rows: " + name);
+    f.add(Kind::text, "name (" + name + ")", name, "Rename holes", [i](JobPiece& p, const QVariant& v) {
+        if (!v.toString().trimmed().isEmpty()) p.rows[i].name = v.toString().trimmed().toStdString();
+    });
     add_box(f, name, row, &JobPiece::rows, i, "Change holes");
     f.add(
         Kind::length, "hole, across (" + name + ")", row.diameter_mm, "Change holes",

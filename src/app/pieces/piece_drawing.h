@@ -33,6 +33,7 @@ class PieceState : public QObject {
     /// What of the piece is looked at; the first that there is, where that is gone.
     Facet facet() const;
     void choose(const Facet& facet);
+    void forget() { facet_.reset(); }
 
   signals:
     void changed();

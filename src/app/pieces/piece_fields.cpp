@@ -144,6 +144,20 @@ void add_state(Fields& f, const JobPiece& piece) {
           {"planned", "measured", "cut", "tried", "finished", "fixed"});
 }
 
+/// A piece set up where nobody has read the hull says so at once.
+void offer_mirrored_start(Document& document, const std::string& id) {
+    const auto* piece = job::find_piece(document.built(), id);
+    const std::string surface = piece ? job::unread_side(document.built(), *piece) : std::string();
+    if (surface.empty()) return;
+    const job::Mending start{job::Mending::Kind::mirrored_start, id, surface};
+    document.note(QString("Nobody has read the hull on the side where %1 stands. The other side's readings, mirrored, "
+                          "will do for a start; its facts then name the spots to check.")
+                      .arg(QString::fromStdString(piece->name)),
+                  {{QString::fromStdString(job::words(start, document.built())),
+                    [&document, start] { document.mend(start); }}},
+                  true);
+}
+
 /// Another one along the boat, and the other hand.
 void add_copies(Fields& f, Document& document, const QString& id) {
     const auto button = [&](const QString& label, const QString& what, auto make) {
@@ -153,7 +167,9 @@ void add_copies(Fields& f, Document& document, const QString& id) {
                    [&document, id, what, make](const QVariant&) {
                        std::string made;
                        document.edit(what, [&](job::Job& job) { made = make(job, id.toStdString()); });
-                       if (!made.empty()) document.select_piece(QString::fromStdString(made));
+                       if (made.empty()) return;
+                       document.select_piece(QString::fromStdString(made));
+                       offer_mirrored_start(document, made);
                    },
                    {},
                    {}});
@@ -162,8 +178,16 @@ void add_copies(Fields& f, Document& document, const QString& id) {
         constexpr double steps = 10;
         return job::copy_piece(job, one, steps * job::step_mm(job));
     });
+    const auto* result = document.computed()->results.piece(id.toStdString());
+    const auto middle = result ? result->middle() : std::nullopt;
     button("Its like on the other side", "Mirror a piece",
-           [](job::Job& job, const std::string& one) { return job::mirror_piece(job, one); });
+           [middle](job::Job& job, const std::string& one) {
+               const std::string made = job::mirror_piece(job, one);
+               // Where it stands is told by its original, until it has an outline of its own.
+               if (auto* piece = job::find_plain_piece(job, made); piece && middle && !piece->at)
+                   piece->at = middle->cwiseProduct(Vec3(1, -1, 1));
+               return made;
+           });
 }
 
 void add_removal(Fields& f, Document& document, const QString& id) {

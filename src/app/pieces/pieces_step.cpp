@@ -1,6 +1,11 @@
 // Pieces: the outline of both faces to scale, its bevels, its edges and openings.
+#include <QBuffer>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QSaveFile>
 #include <QShortcut>
 #include <QStackedWidget>
+#include <QSvgGenerator>
 #include <QToolButton>
 #include <algorithm>
 #include <cmath>
@@ -12,6 +17,7 @@
 #include "app/shape/scene_view.h"
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
+#include "exchange/plain_text.h"
 #include "job/in_full.h"
 #include "job/joints_wanted.h"
 #include "piece/features.h"
@@ -39,7 +45,7 @@ class PiecesStep : public Step {
         form_ = new_form();
         panel->add(form_);
         // Under the fields, so that none of them moves from under the hand when a finding comes or goes.
-        findings_ = new FindingsBox;
+        findings_ = new FindingsBox(document_);
         panel->add(findings_);
         panel->end();
         act_ = panel->act("Add a piece");
@@ -55,6 +61,17 @@ class PiecesStep : public Step {
     void show_in_boat(bool in_boat) override {
         look_ = in_boat;
         turn_to(in_boat);
+    }
+
+    void forget() override {
+        Step::forget();
+        state_.forget();
+        boat_->forget();
+        camera_ = {};
+        seen_solid_ = look_ = false;
+        stack_->setCurrentIndex(0);
+        on_bench_->setChecked(true);
+        drawing_ = stack_->currentWidget();
     }
 
   private:
@@ -99,6 +116,12 @@ class PiecesStep : public Step {
         build_cut_fields();
         row->addWidget(cut_fields_);
         row->addStretch(1);
+        picture_ = new QToolButton;
+        picture_->setObjectName("choice");
+        picture_->setText("Picture for the owner");
+        picture_->setToolTip("Saves what is seen: 3-D as PNG, the cuts as SVG");
+        connect(picture_, &QToolButton::clicked, this, &PiecesStep::ask_picture);
+        row->addWidget(picture_);
         stack_ = new QStackedWidget;
         stack_->addWidget(drawing_);
         stack_->addWidget(boat_);
@@ -114,7 +137,11 @@ class PiecesStep : public Step {
         connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
         connect(in_solid_, &QToolButton::clicked, this, [this] { turn_to_page(2); });
         connect(boat_, &BoatView::wants_3d, this, [this] { turn_to_page(2); });
-        connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) { cut_fields_->setVisible(k == 1); });
+        connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) {
+            cut_fields_->setVisible(k == 1);
+            picture_->setVisible(k > 0);
+        });
+        picture_->hide();
         connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
         connect(&document_, &Document::computed_changed, this, [this] {
             // What was just added is looked at as soon as it is known.
@@ -138,12 +165,49 @@ class PiecesStep : public Step {
         return solid_;
     }
     void show_solid() {
-        const Scene scene =
-            scene_of(*document_.computed(), document_.selected_piece(),
-                     exchange::plane_of(exchange::Cut::section, boat_->at_mm(exchange::Cut::section)));
-        if (!seen_solid_) camera_.look_at(scene);
-        seen_solid_ = true;
+        const Scene scene = boat_scene_of(*document_.computed(), document_.selected_piece(),
+                                          [this](const std::string& id) { return document_.is_hidden(id); });
+        if (!seen_solid_ && !scene.empty())
+            camera_.look_at(scene, solid_->width() / std::max(1.0, static_cast<double>(solid_->height())));
+        seen_solid_ = !scene.empty();
         solid_->show_scene(scene);
+    }
+    void ask_picture() {
+        const bool solid = stack_->currentIndex() == 2;
+        const QString ending = solid ? "png" : "svg";
+        const QString name = QString::fromStdString(exchange::safe_file_name(document_.job().name));
+        QString path = QFileDialog::getSaveFileName(stage_, "Picture for the owner", name + "." + ending,
+                                                    solid ? "Picture (*.png)" : "Drawing (*.svg)", nullptr,
+                                                    QFileDialog::DontUseNativeDialog);
+        if (path.isEmpty()) return;
+        if (QFileInfo(path).suffix().isEmpty()) path += "." + ending;
+        const bool done = solid ? write_solid(path) : write_cuts(path);
+        document_.note(done ? "Written: " + QFileInfo(path).fileName()
+                            : "Nothing could be written to " + path + ": choose a folder that can be written to.",
+                       {}, !done);
+    }
+    bool write_solid(const QString& path) const {
+        // A page of paper at 300 dots to the inch.
+        constexpr int wide = 3000, high = 1875;
+        const QImage picture = solid_->picture({wide, high});
+        QSaveFile file(path);
+        return !picture.isNull() && file.open(QIODevice::WriteOnly) && picture.save(&file, "PNG") && file.commit();
+    }
+    bool write_cuts(const QString& path) const {
+        if (boat_->empty()) return false;
+        QByteArray text;
+        QBuffer buffer(&text);
+        QSvgGenerator svg;
+        svg.setOutputDevice(&buffer);
+        svg.setSize(boat_->size());
+        svg.setViewBox(boat_->rect());
+        svg.setTitle(QString::fromStdString(document_.job().name));
+        QPainter p(&svg);
+        p.fillRect(boat_->rect(), theme().colours().paper);
+        boat_->draw_cuts(p);
+        p.end();
+        QSaveFile file(path);
+        return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() && file.commit();
     }
     void build_cut_fields() {
         constexpr int narrow_field = 86;
@@ -436,6 +500,7 @@ class PiecesStep : public Step {
     QToolButton *on_bench_, *in_boat_, *in_solid_;
     Camera camera_;
     SceneView* solid_ = nullptr;
+    QToolButton* picture_ = nullptr;
     bool seen_solid_ = false;
     QWidget* cut_fields_;
     BoatView* boat_;

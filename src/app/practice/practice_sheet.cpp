@@ -188,10 +188,12 @@ void PracticeSheet::add_boat(FieldList& fields) {
 }
 
 void PracticeSheet::add_instrument(FieldList& fields) {
-    fields.choice("instrument", school_,
-                  {"pattern across the boat", "ordinates from a level line, port side",
-                   "ordinates from a level line, starboard side", "points where the program would measure next"},
-                  [this](const QVariant& v) { school_ = v.toInt(), refresh(); });
+    QStringList ways{"pattern across the boat", "ordinates from a level line, port side",
+                     "ordinates from a level line, starboard side", "points where the program would measure next"};
+    if (document_.job().practice->boat.form == practice::HullForm::hard_chine)
+        ways << "along the chine, port side" << "along the chine, starboard side" << "along the keel";
+    school_ = std::min(school_, static_cast<int>(ways.size()) - 1);
+    fields.choice("instrument", school_, ways, [this](const QVariant& v) { school_ = v.toInt(), refresh(); });
     if (school_ == 0)
         fields.length(
             "at, fwd", at_mm_, [this](const QVariant& v) { at_mm_ = v.toDouble(), refresh(); }, 0,
@@ -199,9 +201,9 @@ void PracticeSheet::add_instrument(FieldList& fields) {
     if (school_ == 1 || school_ == 2)
         fields.length("line's height", height_mm_,
                       [this](const QVariant& v) { height_mm_ = v.toDouble(), refresh(); });
-    if (school_ < 3)
+    if (school_ != 3)
         fields.length(
-            school_ == 0 ? "a point every" : "a station every", step_mm_,
+            school_ == 0 || school_ > 3 ? "a point every" : "a station every", step_mm_,
             [this](const QVariant& v) { step_mm_ = v.toDouble(), refresh(); }, 20, 2000);
 }
 
@@ -223,6 +225,10 @@ survey::ReadingSet PracticeSheet::taken_set() const {
         const Vec3 toward = school_ == 1 ? Vec3::UnitY() : Vec3(-Vec3::UnitY());
         out = practice::read_ordinates(boat, {0, 0, height_mm_}, Vec3::UnitX(), toward, stations, hand);
         out.name = QString("Line at %1").arg(document_.length(height_mm_)).toStdString();
+    } else if (school_ > 3) {
+        static const char* const names[] = {"Chine, port side", "Chine, starboard side", "Keel"};
+        out = practice::read_line(boat, static_cast<practice::HullLine>(school_ - 4), step_mm_, hand);
+        out.name = names[school_ - 4];
     } else {
         std::vector<practice::Spot> spots;
         const auto* piece = document_.computed()->results.piece(piece_id());
@@ -244,7 +250,7 @@ void PracticeSheet::take() {
     const survey::ReadingSet set = taken_set();
     if (set.readings.empty()) {
         const auto* piece = document_.computed()->results.piece(piece_id());
-        return fault_->say(school_ != 3 ? "The hull is not met from there: choose another height."
+        return fault_->say(school_ != 3 ? "The hull is not reached from there: choose another height."
                            : piece && piece->forecast
                                ? "Nothing more is proposed: another reading would tell little."
                                : "Nothing is proposed yet: the surface has to be there first.");

@@ -20,9 +20,15 @@ void main() {
     gl_Position = matrix * vec4(position, 1.0);
     gl_PointSize = spot;
     float light = 1.0;
-    // Seen from inside the boat when the outward normal points away from the eye.
-    inside = dot(normal, normal) > 0.5 ? -dot(normal, normalize(eye - position)) : 1.0;
-    if (dot(normal, normal) > 0.5) light = 0.62 + 0.38 * abs(dot(normalize(normal), normalize(eye - position)));
+    inside = 1.0;
+    if (dot(normal, normal) > 0.5) {
+        vec3 view = normalize(eye - position);
+        // Seen from inside the boat when the outward normal points away from the eye.
+        inside = -dot(normal, view);
+        // Either side is lit as the one that is seen; a lamp over the port quarter tells faces of a corner apart.
+        vec3 seen = dot(normal, view) < 0.0 ? -normalize(normal) : normalize(normal);
+        light = 0.50 + 0.22 * dot(seen, view) + 0.34 * max(0.0, dot(seen, normalize(vec3(-0.45, 0.35, 0.82))));
+    }
     shade = vec4(colour.rgb * light, colour.a);
 })";
 constexpr const char* fragment_shader = R"(
@@ -30,9 +36,11 @@ varying vec4 shade; varying float inside;
 uniform float pass;
 void main() {
     if (pass < 0.5 && inside < 0.0) discard;
-    if (pass > 0.5 && inside >= 0.0) discard;
-    gl_FragColor = pass > 0.5 ? vec4(shade.rgb, 0.16) : shade;
+    if (pass > 0.5 && pass < 1.5 && inside >= 0.0) discard;
+    gl_FragColor = pass > 0.5 && pass < 1.5 ? vec4(shade.rgb, 0.16) : shade;
 })";
+/// What a pass draws: surfaces from inside, surfaces from outside as glass, whatever is solid or flat.
+constexpr float from_inside = 0, from_outside = 1, all_of_it = 2;
 
 }  // namespace
 
@@ -62,8 +70,12 @@ GlPicture::~GlPicture() {
 
 QImage GlPicture::draw(const Scene& scene, bool changed, const Camera& camera, const QSize& size) {
     if (size.isEmpty() || !context_.makeCurrent(&surface_)) return {};
-    if (!paper_ || paper_->size() != size)
-        paper_ = std::make_unique<QOpenGLFramebufferObject>(size, QOpenGLFramebufferObject::CombinedDepthStencil);
+    if (!paper_ || paper_->size() != size) {
+        QOpenGLFramebufferObjectFormat format;
+        format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+        format.setSamples(4);
+        paper_ = std::make_unique<QOpenGLFramebufferObject>(size, format);
+    }
     if (!paper_->bind()) return {};
     if (changed) upload(scene);
     glViewport(0, 0, size.width(), size.height());
@@ -86,7 +98,11 @@ void GlPicture::upload(const Scene& scene) {
     for (const auto& t : scene.triangles)
         for (std::size_t k = 0; k < 3; ++k) add(t.corner[k], t.normal[k], t.colour[k]);
     triangles_ = range(0);
-    lines_.clear(), rings_.clear(), covers_.clear(), spots_.clear();
+    const std::size_t first_solid = out.size();
+    for (const auto& t : scene.solids)
+        for (std::size_t k = 0; k < 3; ++k) add(t.corner[k], t.normal[k], t.colour[k]);
+    solids_ = range(first_solid);
+    lines_.clear(), rings_.clear(), spots_.clear();
     for (const auto& line : scene.lines) {
         const std::size_t first = out.size();
         for (const Vec3& p : line.points) add(p, Vec3::Zero(), line.colour);
@@ -95,11 +111,9 @@ void GlPicture::upload(const Scene& scene) {
     for (const auto& plate : scene.plates) {
         for (const auto& ring : plate.rings) {
             const std::size_t first = out.size();
-            for (const Vec3& p : ring) add(p, Vec3::Zero(), plate.fill);
+            for (const Vec3& p : ring) add(p, plate.normal, plate.fill);
             rings_.push_back(range(first));
         }
-        // The outer ring's own points, fanned, cover everything that the stencil lets through.
-        covers_.push_back(rings_[rings_.size() - plate.rings.size()]);
     }
     for (const auto& spots : scene.spots) {
         const std::size_t first = out.size();
@@ -120,26 +134,22 @@ void GlPicture::draw_range(int first, int count, unsigned mode) {
     glDrawArrays(mode, first, count);
 }
 
-/// Fans of all rings flip the stencil; where it is odd lies the plate.
+/// Fans of all rings flip the stencil; where it is odd lies the plate. Drawing takes the marks away again.
 void GlPicture::draw_plate(int first_ring, int rings) {
     glEnable(GL_STENCIL_TEST);
-    glClear(GL_STENCIL_BUFFER_BIT);
     glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
     glDepthMask(GL_FALSE);
     glStencilFunc(GL_ALWAYS, 0, 1);
-    glStencilOp(GL_KEEP, GL_KEEP, GL_INVERT);
+    glStencilOp(GL_KEEP, GL_INVERT, GL_INVERT);
     for (int r = first_ring; r < first_ring + rings; ++r)
         draw_range(rings_[static_cast<std::size_t>(r)].first, rings_[static_cast<std::size_t>(r)].count,
                    GL_TRIANGLE_FAN);
     glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+    glDepthMask(GL_TRUE);
     glStencilFunc(GL_EQUAL, 1, 1);
-    glStencilOp(GL_KEEP, GL_KEEP, GL_ZERO);
-    glEnable(GL_BLEND);
-    blend_over();
+    glStencilOp(GL_ZERO, GL_ZERO, GL_ZERO);
     draw_range(rings_[static_cast<std::size_t>(first_ring)].first, rings_[static_cast<std::size_t>(first_ring)].count,
                GL_TRIANGLE_FAN);
-    glDisable(GL_BLEND);
-    glDepthMask(GL_TRUE);
     glDisable(GL_STENCIL_TEST);
 }
 
@@ -161,7 +171,6 @@ void GlPicture::paint(const Scene& scene, const Camera& camera, const QSize& siz
     program_.setUniformValue("matrix", camera.matrix(size));
     program_.setUniformValue("eye", gl(camera.eye()));
     program_.setUniformValue("spot", 4.0F);
-    program_.setUniformValue("pass", 0.0F);
     buffer_.bind();
     const int parts[][2] = {{0, 3}, {3, 3}, {6, 4}};
     const char* names[] = {"position", "normal", "colour"};
@@ -173,28 +182,33 @@ void GlPicture::paint(const Scene& scene, const Camera& camera, const QSize& siz
     }
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);
+    program_.setUniformValue("pass", from_inside);
     draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
-    glDisable(GL_POLYGON_OFFSET_FILL);
+    program_.setUniformValue("pass", all_of_it);
+    draw_range(solids_.first, solids_.count, GL_TRIANGLES);
     int ring = 0;
     for (const auto& plate : scene.plates) {
         draw_plate(ring, static_cast<int>(plate.rings.size()));
         ring += static_cast<int>(plate.rings.size());
     }
+    glDisable(GL_POLYGON_OFFSET_FILL);
     draw_lines(scene, false);
     glEnable(0x8642);  // GL_PROGRAM_POINT_SIZE, which Qt's ES headers do not name
     for (std::size_t k = 0; k < spots_.size(); ++k) {
         program_.setUniformValue("spot", scene.spots[k].size);
         draw_range(spots_[k].first, spots_[k].count, GL_POINTS);
     }
-    // The hull's outside last, as through glass.
-    program_.setUniformValue("pass", 1.0F);
-    glEnable(GL_BLEND);
-    blend_over();
-    glDepthMask(GL_FALSE);
-    draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
-    glDepthMask(GL_TRUE);
-    glDisable(GL_BLEND);
-    program_.setUniformValue("pass", 0.0F);
+    if (!scene.near_side_cut_away) {
+        // The hull's outside last, as through glass.
+        program_.setUniformValue("pass", from_outside);
+        glEnable(GL_BLEND);
+        blend_over();
+        glDepthMask(GL_FALSE);
+        draw_range(triangles_.first, triangles_.count, GL_TRIANGLES);
+        glDepthMask(GL_TRUE);
+        glDisable(GL_BLEND);
+        program_.setUniformValue("pass", all_of_it);
+    }
     glDisable(GL_DEPTH_TEST);
     draw_lines(scene, true);
     for (const char* name : names) program_.disableAttributeArray(name);

@@ -42,12 +42,12 @@ class GlPicture : protected QOpenGLFunctions {
     QOpenGLShaderProgram program_;
     QOpenGLBuffer buffer_;
     std::unique_ptr<QOpenGLFramebufferObject> paper_;
-    /// Vertices in the buffer: triangles first, then each line, each plate's rings, the spots.
+    /// Vertices in the buffer: triangles first, those of bodies, then each line, each plate's rings, the spots.
     struct Range {
         int first = 0, count = 0;
     };
-    Range triangles_;
-    std::vector<Range> lines_, rings_, covers_, spots_;
+    Range triangles_, solids_;
+    std::vector<Range> lines_, rings_, spots_;
 };
 
 }  // namespace bevelsmith::app

@@ -58,12 +58,11 @@ std::vector<Vec3> ring_in_space(const geometry::PlaneFrame& frame, const geometr
 void add_piece(Scene& out, const piece::Outline& shape, bool selected) {
     const auto& c = theme().colours();
     Scene::Plate plate;
-    QColor fill = selected ? mixed(c.wood, c.accent, 0.25) : c.wood;
-    fill.setAlphaF(0.86F);
-    plate.fill = fill;
+    plate.fill = selected ? mixed(c.wood, c.accent, 0.25) : c.wood;
+    plate.normal = shape.frame.normal;
     plate.rings.push_back(ring_in_space(shape.frame, shape.face_a.outer, 0));
     for (const auto& hole : shape.face_a.holes) plate.rings.push_back(ring_in_space(shape.frame, hole, 0));
-    const QColor edge = selected ? c.accent : c.ink;
+    const QColor edge = plate.edge = selected ? c.accent : c.ink;
     const auto closed = [&](std::vector<Vec3> ring, float width) {
         ring.push_back(ring.front());
         out.lines.push_back({std::move(ring), edge, width});
@@ -90,10 +89,8 @@ void add_readings(Scene& out, const job::SurfaceResult& surface) {
     const auto& c = theme().colours();
     const bool many = surface.points.size() > 1000;
     Scene::Spots good{{}, c.ink, many ? 1.5F : 4.0F}, doubtful{{}, c.stop, many ? 3.0F : 8.0F};
-    const auto* fit = surface.fitted();
     for (std::size_t k = 0; k < surface.points.size(); ++k) {
-        const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
-        (suspect ? doubtful : good).at.push_back(surface.points[k].position);
+        (surface.doubts(k) ? doubtful : good).at.push_back(surface.points[k].position);
     }
     for (auto* spots : {&good, &doubtful})
         if (!spots->at.empty()) out.spots.push_back(std::move(*spots));
@@ -137,7 +134,8 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
     const auto& c = theme().colours();
     for (const auto& surface : computed.results.surfaces) {
         if (surface.mesh) add_mesh(out, *surface.mesh);
-        if (surface.ridge && *surface.ridge) out.lines.push_back({(*surface.ridge)->line, c.accent, 3, true});
+        if (surface.ridges)
+            for (const auto& ridge : surface.ridges->lines) out.lines.push_back({ridge.line, c.accent, 3, true});
         if (surface.fitted()) add_hard_lines(out, surface.fitted()->surface);
         add_readings(out, surface);
         if (surface.fitted() && out.inward.isZero()) out.inward = surface.fitted()->report.inside.toward;
@@ -150,8 +148,7 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
     return out;
 }
 
-void Camera::look_at(const Scene& scene) {
-    constexpr double wide = 1.6;  // no view of ours is narrower
+void Camera::look_at(const Scene& scene, double aspect) {
     const double reach = 0.92 * std::tan(opening_deg / 2 * M_PI / 180);
     target = (scene.low + scene.high) / 2;
     // From inside the boat, where one sees the surface as it is measured.
@@ -162,12 +159,12 @@ void Camera::look_at(const Scene& scene) {
     distance_mm = 500;
     const auto keep = [&](const Vec3& p) {
         const Vec3 q = p - target;
-        const double off = std::max(std::abs(up.dot(q)), std::abs(right.dot(q)) / wide);
+        const double off = std::max(std::abs(up.dot(q)), std::abs(right.dot(q)) / aspect);
         distance_mm = std::max(distance_mm, back.dot(q) + off / reach);
     };
-    for (const auto& t : scene.triangles) keep(t.corner[0]);
-    for (const auto& spots : scene.spots)
-        for (const Vec3& p : spots.at) keep(p);
+    for (int k = 0; k < 8; ++k)
+        keep({k & 1 ? scene.low.x() : scene.high.x(), k & 2 ? scene.low.y() : scene.high.y(),
+              k & 4 ? scene.low.z() : scene.high.z()});
 }
 
 Vec3 Camera::eye() const {

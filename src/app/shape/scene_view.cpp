@@ -97,7 +97,7 @@ void SceneView::paintEvent(QPaintEvent*) {
         p.drawImage(0, 0, picture);
         stale_ = false;
     } else {
-        paint_scene(p);
+        paint_scene(p, size());
     }
     p.setRenderHint(QPainter::Antialiasing);
     draw_words(p);
@@ -131,49 +131,101 @@ void SceneView::draw_words(QPainter& p) const {
     }
     p.setPen(c.faint);
     p.drawText(QRectF(12, 8, view.width() - 24, 16), Qt::AlignLeft,
-               "slate: known well; pale: hardly, or beyond the readings; seen through from outside");
+               scene_.near_side_cut_away
+                   ? "drag to turn, wheel to come nearer, 0 for all; the near side of the hull is cut away"
+                   : "slate: known well; pale: hardly, or beyond the readings; seen through from outside");
+}
+
+namespace {
+
+/// A flat thing to be painted: a triangle of a surface or body, or a plate.
+struct Flat {
+    double away = 0;  ///< from the eye, squared
+    const Scene::Triangle* triangle = nullptr;
+    const Scene::Plate* plate = nullptr;
+    bool body = false;
+};
+
+QColor lit(const QColor& c, const Vec3& normal, const Vec3& view) {
+    const Vec3 seen = normal.dot(view) < 0 ? Vec3(-normal) : normal;
+    const double light = std::min(1.0, 0.50 + 0.22 * seen.dot(view) +
+                                           0.34 * std::max(0.0, seen.dot(Vec3(-0.45, 0.35, 0.82).normalized())));
+    const auto f = static_cast<float>(light);
+    return QColor::fromRgbF(c.redF() * f, c.greenF() * f, c.blueF() * f);
+}
+
+std::vector<Flat> far_ones_first(const Scene& scene, const Vec3& eye) {
+    std::vector<Flat> out;
+    const auto add = [&](const Scene::Triangle& t, bool body) {
+        out.push_back({((t.corner[0] + t.corner[1] + t.corner[2]) / 3 - eye).squaredNorm(), &t, nullptr, body});
+    };
+    for (const auto& t : scene.triangles) add(t, false);
+    for (const auto& t : scene.solids) add(t, true);
+    for (const auto& plate : scene.plates) {
+        Vec3 sum = Vec3::Zero();
+        for (const Vec3& p : plate.rings.front()) sum += p / static_cast<double>(plate.rings.front().size());
+        out.push_back({(sum - eye).squaredNorm(), nullptr, &plate, true});
+    }
+    std::sort(out.begin(), out.end(), [](const Flat& a, const Flat& b) { return a.away > b.away; });
+    return out;
+}
+
+}  // namespace
+
+QImage SceneView::picture(const QSize& pixels) const {
+    if (gl_) {
+        // Drawn anew in that size; what the window shows is drawn again with it.
+        return gl_->draw(scene_, true, camera_, pixels);
+    }
+    QImage out(pixels, QImage::Format_RGB32);
+    out.fill(theme().colours().paper);
+    QPainter p(&out);
+    paint_scene(p, pixels);
+    return out;
 }
 
 /// The same picture without OpenGL: far faces first.
-void SceneView::paint_scene(QPainter& p) const {
-    const QMatrix4x4 matrix = camera_.matrix(size());
+void SceneView::paint_scene(QPainter& p, const QSizeF& view) const {
+    const QMatrix4x4 matrix = camera_.matrix(view);
     const Vec3 eye = camera_.eye();
-    std::vector<std::pair<double, const Scene::Triangle*>> order;
-    for (const auto& t : scene_.triangles)
-        order.emplace_back((t.corner[0] + t.corner[1] + t.corner[2] - 3 * eye).squaredNorm(), &t);
-    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
-    p.setRenderHint(QPainter::Antialiasing, false);
-    for (const auto& [far, t] : order) {
-        QPolygonF shape(3);
-        bool seen = true;
-        for (std::size_t k = 0; k < 3; ++k)
-            seen = seen && projected(matrix, size(), t->corner[k], shape[static_cast<int>(k)]);
-        if (!seen) continue;
-        const double light = 0.62 + 0.38 * std::abs(t->normal[0].dot((eye - t->corner[0]).normalized()));
-        QColor c = t->colour[0];
-        const bool from_inside = t->normal[0].dot(eye - t->corner[0]) <= 0;
-        QColor shade = QColor::fromRgbF(c.redF() * static_cast<float>(light), c.greenF() * static_cast<float>(light),
-                                        c.blueF() * static_cast<float>(light));
-        shade.setAlphaF(from_inside ? 1.0F : 0.16F);
-        p.setPen(from_inside ? QPen(shade) : QPen(Qt::NoPen));
-        p.setBrush(shade);
-        p.drawPolygon(shape);
-    }
-    p.setRenderHint(QPainter::Antialiasing);
     const auto line_of = [&](const std::vector<Vec3>& points) {
         QPolygonF out;
         QPointF at;
         for (const Vec3& q : points)
-            if (projected(matrix, size(), q, at)) out << at;
+            if (projected(matrix, view, q, at)) out << at;
         return out;
     };
-    for (const auto& plate : scene_.plates) {
+    const auto paint_triangle = [&](const Flat& flat) {
+        const auto& t = *flat.triangle;
+        QPolygonF shape(3);
+        for (std::size_t k = 0; k < 3; ++k)
+            if (!projected(matrix, view, t.corner[k], shape[static_cast<int>(k)])) return;
+        const Vec3 way = (eye - t.corner[0]).normalized();
+        const bool whole = flat.body || t.normal[0].dot(way) <= 0;
+        if (!whole && scene_.near_side_cut_away) return;
+        QColor shade = lit(t.colour[0], t.normal[0], way);
+        shade.setAlphaF(whole ? 1.0F : 0.16F);
+        p.setPen(whole ? QPen(shade) : QPen(Qt::NoPen));
+        p.setBrush(shade);
+        p.drawPolygon(shape);
+    };
+    p.setRenderHint(QPainter::Antialiasing, false);
+    for (const Flat& flat : far_ones_first(scene_, eye)) {
+        if (flat.triangle) {
+            paint_triangle(flat);
+            continue;
+        }
         QPainterPath path;
-        for (const auto& ring : plate.rings) path.addPolygon(line_of(ring));
-        p.fillPath(path, plate.fill);
+        for (const auto& ring : flat.plate->rings) path.addPolygon(line_of(ring)), path.closeSubpath();
+        p.setPen(QPen(flat.plate->edge, 1));
+        p.setBrush(lit(flat.plate->fill, flat.plate->normal, (eye - flat.plate->rings.front().front()).normalized()));
+        p.drawPath(path);
     }
+    p.setRenderHint(QPainter::Antialiasing);
     p.setBrush(Qt::NoBrush);
+    // What is a body's edge was painted with it: lines alone would be seen through what stands before them.
     for (const auto& line : scene_.lines) {
+        if (scene_.near_side_cut_away && !line.above) continue;
         p.setPen(QPen(line.colour, line.width));
         p.drawPolyline(line_of(line.points));
     }
@@ -181,7 +233,7 @@ void SceneView::paint_scene(QPainter& p) const {
     for (const auto& spots : scene_.spots) {
         const QSizeF spot(spots.size, spots.size);
         for (const Vec3& q : spots.at)
-            if (projected(matrix, size(), q, at))
+            if (projected(matrix, view, q, at))
                 p.fillRect(QRectF(at - QPointF(spots.size, spots.size) / 2, spot), spots.colour);
     }
 }

@@ -41,12 +41,14 @@ class SceneView : public QWidget {
     ~SceneView() override;
     void show_scene(const Scene& scene);
     bool by_opengl() const { return gl_ != nullptr; }
+    /// What is seen, without words, in so many pixels.
+    QImage picture(const QSize& pixels) const;
 
   protected:
     void paintEvent(QPaintEvent*) override;
 
   private:
-    void paint_scene(QPainter& painter) const;
+    void paint_scene(QPainter& painter, const QSizeF& view) const;
     void draw_words(QPainter& painter) const;
 
     Camera& camera_;

@@ -56,6 +56,11 @@ class SectionState : public QObject {
         placed_ = false;
         settle();
     }
+    void forget() {
+        looked_at_.clear();
+        placed_ = false;
+        settle();
+    }
     double low = 0, high = 0;  ///< how far the surface reaches along the boat
 
   signals:
@@ -172,12 +177,10 @@ class SectionDrawing : public DrawingView {
     /// The readings nearest to the section, no more than can be told apart.
     void take_beside(const job::SurfaceResult& s) {
         constexpr std::size_t most_beside = 150;
-        const auto* fit = s.fitted();
         for (std::size_t k = 0; k < s.points.size(); ++k) {
             const Vec3& p = s.points[k].position;
             const double away = std::abs(p.x() - state_.at_mm());
-            const bool suspect = fit && k < fit->report.readings.size() && fit->report.readings[k].suspect;
-            if (away < widest_beside_mm) beside_.push_back({frame_.to_plane(p), away, suspect});
+            if (away < widest_beside_mm) beside_.push_back({frame_.to_plane(p), away, s.doubts(k)});
         }
         std::sort(beside_.begin(), beside_.end(),
                   [](const Beside& a, const Beside& b) { return a.away_mm < b.away_mm; });
@@ -361,6 +364,12 @@ class ShapeStep : public Step {
         const auto* s = section_.surface();
         return s ? document_.band(typical_sigma(*s)) : QString();
     }
+    void forget() override {
+        Step::forget();
+        camera_ = {};
+        shown_extent_ = Vec3::Zero();
+        section_.forget();
+    }
 
   private:
     static double typical_sigma(const job::SurfaceResult& s) {
@@ -411,7 +420,7 @@ class ShapeStep : public Step {
         form_ = new_form();
         panel->add(form_);
         warnings_ = panel->words({}, false);
-        findings_ = new FindingsBox;
+        findings_ = new FindingsBox(document_);
         panel->add(findings_);
         panel->end();
         act_ = panel->act("Place a bulkhead here");
@@ -445,16 +454,9 @@ class ShapeStep : public Step {
             add_surface_fields(fields, document_, id,
                                [this](const std::string& which) { section_.look_at_surface(which); });
         }
-        const auto* ridge = s && s->ridge && *s->ridge ? &**s->ridge : nullptr;
-        ridge_->setVisible(ridge != nullptr);
-        if (ridge) {
-            ridge_->setText(
-                QString("The readings show a chine that was not entered: the hull turns by %1° along the line "
-                        "drawn, give or take some centimetres. Measure along it, or let this line do for now.")
-                    .arg(std::abs(ridge->kink_deg), 0, 'f', 0));
-            fields.button("Let the line drawn be a chine",
-                          [this, line = ridge->line, id = s->id] { take_ridge(line, id); });
-        }
+        const bool kinks = s && s->ridges && s->ridges->any();
+        ridge_->setVisible(kinks);
+        if (kinks) add_ridges(fields, *s);
         form_->show_fields(fields.take());
         act_->setText(s ? "Place a bulkhead here" : "Take readings");
         for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
@@ -487,21 +489,40 @@ class ShapeStep : public Step {
         warnings_->setVisible(!warnings.isEmpty());
     }
 
-    /// The line only says where the kink runs; as readings its points count for next to nothing.
-    void take_ridge(const std::vector<Vec3>& line, const std::string& surface) {
-        document_.edit("Take a proposed chine", [&](job::Job& job) {
-            survey::ReadingSet set = survey::usual_set(survey::School::direct);
-            set.name = "Proposed chine: measure along it";
-            set.surface_id = surface;
-            set.hard_line = true;
-            set.sigma_mm = 200;
-            for (const Vec3& p : line) {
-                auto& reading = set.readings.emplace_back();
-                for (int k = 0; k < 3; ++k) reading.values[static_cast<std::size_t>(k)] = std::round(p[k]);
-                reading.note = "proposed from the residuals";
-            }
-            job::add_readings(job, set);
-        });
+    void add_ridges(FieldList& fields, const job::SurfaceResult& surface) {
+        const auto& lines = surface.ridges->lines;
+        QStringList turns;
+        for (const auto& ridge : lines) turns << QString("%1°").arg(std::abs(ridge.kink_deg), 0, 'f', 0);
+        ridge_->setText(QString("The readings show %1 not entered: the hull turns by %2 along the %3 drawn, give or "
+                                "take some centimetres. %4.")
+                            .arg(lines.size() == 1 ? QString("a chine or keel that was")
+                                                   : QString("%1 chines (keel among them) that were").arg(lines.size()),
+                                 turns.join(", "), lines.size() == 1 ? "line" : "lines",
+                                 document_.told(surface.ridges->evidence())));
+        fields.button(lines.size() == 1 ? "Let the line drawn be a chine" : "Let the lines drawn be chines",
+                      [this, ridges = surface.ridges, id = surface.id] { take_ridges(*ridges, id); });
+    }
+
+    /// The lines only say where the kinks run; as readings their points count for next to nothing.
+    void take_ridges(const hull::Ridges& ridges, const std::string& surface) {
+        document_.edit(ridges.lines.size() == 1 ? "Take a proposed chine" : "Take proposed chines",
+                       [&](job::Job& job) {
+                           for (const auto& ridge : ridges.lines) job::add_readings(job, chine_set(ridge, surface));
+                       });
+    }
+
+    static survey::ReadingSet chine_set(const hull::Ridge& ridge, const std::string& surface) {
+        survey::ReadingSet set = survey::usual_set(survey::School::direct);
+        set.name = "Proposed chine: measure along it";
+        set.surface_id = surface;
+        set.hard_line = true;
+        set.sigma_mm = 200;
+        for (const Vec3& p : ridge.line) {
+            auto& reading = set.readings.emplace_back();
+            for (int k = 0; k < 3; ++k) reading.values[static_cast<std::size_t>(k)] = std::round(p[k]);
+            reading.note = "proposed from the readings";
+        }
+        return set;
     }
 
     SectionState section_;

@@ -35,7 +35,7 @@ void FindingsSheet::add_row(const review::Finding& f) {
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 6);
     column->setSpacing(2);
-    column->addWidget(new FindingRow(f));
+    column->addWidget(new FindingRow(f, &document_));
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
     const bool of_readings = !f.set_id.empty() || (f.piece_id.empty() && !review::is_of_cutting(f));

@@ -13,6 +13,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QRandomGenerator>
+#include <QScreen>
 #include <QSessionManager>
 #include <QShortcut>
 #include <QUrl>
@@ -105,8 +106,10 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     pages_->addWidget(build_work());
     setCentralWidget(pages_);
     setWindowIcon(QIcon(":/icons/bevelsmith.svg"));
-    resize(1280, 800);
-    setMinimumSize(1024, 640);
+    // Never larger than its screen, frame and bars of the desktop included.
+    const QSize room = screen() ? screen()->availableSize() - QSize(16, 48) : QSize(1280, 800);
+    setMinimumSize(QSize(960, 560).boundedTo(room));
+    resize(QSize(1280, 800).boundedTo(room));
     build_actions();
     qApp->installEventFilter(&manners_);
     connect(&document_, &Document::job_changed, this, &MainWindow::refresh_title);
@@ -166,7 +169,6 @@ QWidget* MainWindow::build_work() {
     rows->setSpacing(0);
     band_ = new TopBand(document_, steps_);
     rows->addWidget(band_);
-    rows->addWidget(build_guide());
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
     auto* pieces = new PiecesColumn(document_);
@@ -174,6 +176,8 @@ QWidget* MainWindow::build_work() {
     columns->addWidget(pieces);
     auto* middle = new QVBoxLayout;
     middle->setSpacing(0);
+    // Over the drawing, so that the facts beside it have the room that they always have.
+    middle->addWidget(build_guide());
     stages_ = new QStackedWidget;
     ribbons_ = new QStackedWidget;
     ribbons_->setObjectName("ribbon");
@@ -191,12 +195,21 @@ QWidget* MainWindow::build_work() {
     columns->addLayout(sheet_place_);
     rows->addLayout(columns, 1);
     notice_ = new Notice(page, size::ribbon);
+    connect(&document_, &Document::noted, this,
+            [this](const QString& words, const Document::Choices& choices, bool stays) {
+                notice_->say(words, choices, stays ? Notice::Stays::until_chosen : Notice::Stays::until_read);
+            });
+    connect(&document_, &Document::replaced, this, [this] {
+        close_sheet();
+        for (const auto& step : steps_) step->forget();
+    });
     for (const auto& step : steps_) {
         stages_->addWidget(step->stage());
         ribbons_->addWidget(step->ribbon());
         facts_->addWidget(step->facts());
         connect(step.get(), &Step::wants_step, this, &MainWindow::show_step);
         connect(step.get(), &Step::wants_sheet, this, &MainWindow::show_sheet);
+        connect(step.get(), &Step::enters, guide_, &GuideStrip::follow);
         connect(step.get(), &Step::wants_next, this, [this] {
             if (guide_->on()) guide_->go_on();
         });
@@ -228,6 +241,8 @@ void MainWindow::build_actions() {
     add("Open Ternlight, the demo", {}, [this] { open_demo(); });
     add("Practise on a virtual hull", {}, [this] { begin_practice(); });
     menu->addSeparator();
+    add("Name this job", {}, [this] { band_->rename_job(); });
+    add("Name the boat", {}, [this] { band_->rename_boat(); });
     add("Save", QKeySequence::Save, [this] { save(); });
     add("Save as…", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     add("Earlier versions…", {}, [this] { show_versions(); });
@@ -250,7 +265,10 @@ void MainWindow::build_actions() {
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
     add("Several pieces at once…", QKeySequence(Qt::CTRL | Qt::Key_T), [this] { show_sheet("together"); });
     add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
-        [this] { pieces_->setVisible(!pieces_->isVisible()); });
+        [this] {
+            pieces_folded_ = pieces_->isVisible();
+            fold_for_room();
+        });
     add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
         facts_folded_ = !facts_folded_;
         facts_->setVisible(!facts_folded_ && !sheet_);
@@ -473,7 +491,6 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
             close_sheet();
             show_step("Measure");
             guide_->begin(plan);
-            guide_->go_on();
         });
     connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
     connect(sheet, &SideSheet::wrote, this, [this](const QString& words, const QString& path) {
@@ -486,8 +503,25 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
     // It takes the facts' place and some of the stage's, so that nothing is covered.
     facts_->hide();
     sheet_place_->addWidget(sheet);
+    fold_for_room();
     sheet->show();
     sheet->setFocus();
+}
+
+/// On a small screen the pieces make room for the drawing, and so does the ribbon, until a person unfolds them.
+void MainWindow::fold_for_room() {
+    constexpr int narrow_px = 1150, with_sheet_px = 1230, low_px = 640, low_ribbon_px = 84;
+    const bool narrow = width() < (sheet_ ? with_sheet_px : narrow_px);
+    pieces_->setVisible(!pieces_folded_.value_or(narrow));
+    ribbons_->setFixedHeight(height() < low_px ? low_ribbon_px : size::ribbon);
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    // Another size is another start.
+    const auto narrow = [](const QSize& s) { return s.width() < 1150; };
+    if (narrow(event->oldSize()) != narrow(event->size())) pieces_folded_.reset();
+    fold_for_room();
+    QMainWindow::resizeEvent(event);
 }
 
 void MainWindow::close_sheet() {
@@ -496,6 +530,7 @@ void MainWindow::close_sheet() {
     sheet_->deleteLater();
     sheet_ = nullptr;
     facts_->setVisible(!facts_folded_);
+    fold_for_room();
 }
 
 /// Escape comes here from wherever nothing else wanted it.

@@ -6,6 +6,7 @@
 #include <QPointer>
 #include <QStackedWidget>
 #include <QTimer>
+#include <optional>
 
 #include "app/document/document.h"
 #include "app/shell/keeper.h"
@@ -83,6 +84,7 @@ class MainWindow : public QMainWindow {
   protected:
     void keyPressEvent(QKeyEvent* event) override;
     void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     QWidget* build_work();
@@ -90,6 +92,7 @@ class MainWindow : public QMainWindow {
     QWidget* build_welcome();
     void build_actions();
     void close_sheet();
+    void fold_for_room();
     void show_work();
     void refresh_title();
     void save();
@@ -106,6 +109,7 @@ class MainWindow : public QMainWindow {
     std::vector<std::unique_ptr<Step>> steps_;
     TopBand* band_;
     Notice* notice_;
+    std::optional<bool> pieces_folded_;  ///< as a person said; else as there is room
     GuideStrip* guide_;
     QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
     QWidget* pieces_;

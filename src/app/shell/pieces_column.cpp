@@ -11,7 +11,9 @@
 
 #include "app/look/theme.h"
 #include "app/widgets/drawing_view.h"
+#include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -45,6 +47,18 @@ class PieceDelegate : public QStyledItemDelegate {
     using QStyledItemDelegate::QStyledItemDelegate;
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
         return {180, index.data(PieceListModel::heading_role).toBool() ? 26 : 46};
+    }
+
+    /// The name is typed where it stands.
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
+        auto* edit = new QLineEdit(parent);
+        edit->setAccessibleName("new name");
+        edit->setMaxLength(static_cast<int>(units::limit::text.most));
+        return edit;
+    }
+    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const bool heading = index.data(PieceListModel::heading_role).toBool();
+        editor->setGeometry(option.rect.adjusted(heading ? 20 : 56, 1, -8, heading ? 0 : -18));
     }
 
     void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -219,7 +233,7 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     if (role == folded_role) return row.folded;
     if (role == count_role) return row.count;
     const auto* piece = document_.piece(row.id);
-    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole)
+    if (role == Qt::DisplayRole || role == Qt::EditRole || role == Qt::AccessibleTextRole)
         return piece ? QString::fromStdString(piece->name) : row.heading;
     if (role == stage_role) return piece ? QString::fromStdString(piece->stage) : QString();
     return {};
@@ -227,8 +241,32 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
 
 Qt::ItemFlags PieceListModel::flags(const QModelIndex& index) const {
     return index.isValid() && !rows_[static_cast<std::size_t>(index.row())].id.isEmpty()
-               ? Qt::ItemIsEnabled | Qt::ItemIsSelectable
-               : Qt::ItemIsEnabled;
+               ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+               : Qt::ItemIsEnabled | Qt::ItemIsEditable;
+}
+
+bool PieceListModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    const QString name = value.toString().trimmed();
+    if (role != Qt::EditRole || !index.isValid() || name.isEmpty()) return false;
+    // Not before the field has closed: the list is made anew by what it changes.
+    QMetaObject::invokeMethod(
+        this, [this, row = rows_[static_cast<std::size_t>(index.row())], name] { rename(row, name); },
+        Qt::QueuedConnection);
+    return true;
+}
+
+void PieceListModel::rename(const Row& row, const QString& name) {
+    if (!row.id.isEmpty())
+        return edit_piece(document_, row.id, "Rename a piece",
+                          [&](job::JobPiece& p) { p.name = name.toStdString(); });
+    const std::string before = row.heading == "Anywhere" ? std::string() : row.heading.toStdString();
+    if (folded_.contains(row.heading)) folded_.insert(name);
+    document_.edit("Rename a group", [&](job::Job& job) {
+        for (auto& unit : job.units)
+            if (unit.name == before) unit.name = name.toStdString();
+        for (auto& piece : job.pieces)
+            if (piece.place == before) piece.place = name.toStdString();
+    });
 }
 
 int PieceListModel::row_of(const QString& id) const {
@@ -266,6 +304,9 @@ void PiecesColumn::set_up_list() {
     list_->setAccessibleName("pieces");
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    // F2, as one renames anything; a click on what is chosen as well.
+    list_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::SelectedClicked);
+    list_->setToolTip("F2 renames");
     list_->installEventFilter(this);
 }
 

@@ -21,6 +21,8 @@ class PieceListModel : public QAbstractListModel {
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
     Qt::ItemFlags flags(const QModelIndex& index) const override;
+    /// A piece is renamed; of a heading its unit, or the place under which its pieces stand.
+    bool setData(const QModelIndex& index, const QVariant& value, int role) override;
     int row_of(const QString& id) const;
     Document& document() const { return document_; }
     /// Only pieces whose name or id holds these words, whatever is folded; all of them for none.
@@ -45,6 +47,7 @@ class PieceListModel : public QAbstractListModel {
         bool folded = false;
         bool operator==(const Row&) const = default;
     };
+    void rename(const Row& row, const QString& name);
     Document& document_;
     std::vector<Row> rows_;
     QSet<QString> folded_, known_units_;

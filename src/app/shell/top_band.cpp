@@ -2,9 +2,12 @@
 #include "app/keeping/choices_kept.h"
 
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QMenu>
+#include <QShortcut>
 
 #include "app/look/theme.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::app {
 
@@ -79,6 +82,9 @@ QWidget* TopBand::build_names() {
     boat_ = new QLabel;
     boat_->setObjectName("small");
     boat_->setContentsMargins(7, 0, 0, 0);
+    boat_->setToolTip("A click names the boat");
+    boat_->setCursor(Qt::IBeamCursor);
+    boat_->installEventFilter(this);
     names->addWidget(job_, 0, Qt::AlignLeft);
     auto* under = new QHBoxLayout;
     under->setSpacing(size::unit);
@@ -162,6 +168,43 @@ QString TopBand::clear_words() const {
     return ran && outlined ? "all clear" : "checking";
 }
 
+/// A field over the name itself: Enter or leaving it takes what is typed, Escape gives it up.
+void TopBand::rename(QWidget* where, const std::string& now, const QString& label, const QString& what,
+                     const std::function<void(job::Job&, const std::string&)>& set) {
+    auto* edit = new QLineEdit(QString::fromStdString(now), where->parentWidget());
+    edit->setAccessibleName(label);
+    edit->setMaxLength(static_cast<int>(units::limit::text.most));
+    edit->setGeometry(where->geometry().x(), where->geometry().y() - 2, where->parentWidget()->width() - 8,
+                      std::max(24, where->height() + 4));
+    edit->show();
+    edit->setFocus();
+    edit->selectAll();
+    auto* given_up = new QShortcut(Qt::Key_Escape, edit, nullptr, nullptr, Qt::WidgetShortcut);
+    connect(given_up, &QShortcut::activated, edit, [edit] { edit->blockSignals(true), edit->deleteLater(), edit->hide(); });
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, what, set] {
+        edit->blockSignals(true);
+        const std::string name = edit->text().trimmed().toStdString();
+        edit->hide();
+        edit->deleteLater();
+        document_.edit(what, [&](job::Job& job) { set(job, name); });
+    });
+}
+
+void TopBand::rename_job() {
+    rename(job_, document_.job().name, "name of the job", "Name the job",
+           [](job::Job& job, const std::string& name) { job.name = name; });
+}
+
+void TopBand::rename_boat() {
+    rename(boat_, document_.job().boat.name, "name of the boat", "Name the boat",
+           [](job::Job& job, const std::string& name) { job.boat.name = name; });
+}
+
+bool TopBand::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == boat_ && event->type() == QEvent::MouseButtonPress) rename_boat();
+    return QWidget::eventFilter(watched, event);
+}
+
 void TopBand::refresh() {
     const auto& job = document_.job();
     const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) +
@@ -175,9 +218,9 @@ void TopBand::refresh() {
     for (const auto& f : document_.computed()->findings)
         if (!f.set_aside) ++counts[static_cast<int>(f.severity)];
     QStringList words;
-    if (counts[2]) words << QString("%1 stop").arg(counts[2]);
-    if (counts[1]) words << QString("%1 mind").arg(counts[1]);
-    if (counts[0]) words << QString("%1 note").arg(counts[0]);
+    if (counts[2]) words << QString("%1 to stop for").arg(counts[2]);
+    if (counts[1]) words << QString("%1 to mind").arg(counts[1]);
+    if (counts[0]) words << QString("%1 to note").arg(counts[0]);
     attention_->setText(words.isEmpty() ? clear_words() : words.join(", "));
     const auto worst = counts[2]   ? review::Severity::stop
                        : counts[1] ? review::Severity::mind

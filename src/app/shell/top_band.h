@@ -30,6 +30,9 @@ class TopBand : public QWidget {
     TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps);
     void show_step(int index);
     QMenu* job_menu() const { return menu_; }
+    /// The job's name, or the boat's, is typed where it stands.
+    void rename_job();
+    void rename_boat();
 
   signals:
     void step_chosen(int index);
@@ -37,6 +40,9 @@ class TopBand : public QWidget {
 
   private:
     QWidget* build_names();
+    void rename(QWidget* where, const std::string& now, const QString& label, const QString& what,
+                const std::function<void(job::Job&, const std::string&)>& set);
+    bool eventFilter(QObject* watched, QEvent* event) override;
     std::vector<QWidget*> build_switches();
     QString clear_words() const;
     void refresh();

@@ -198,6 +198,11 @@ class BalanceRibbon : public QWidget {
   private:
     /// More than these are told by place, and of places the heaviest.
     static constexpr std::size_t most_rows = 5;
+    QString moment_words(double kg_m) const {
+        constexpr double ft_per_m = 1000 / (12 * units::mm_per_inch);
+        return document_.in_pounds() ? QString("%1 ft lb").arg(kg_m / units::kg_per_pound * ft_per_m, 0, 'f', 1)
+                                     : QString("%1 kg m").arg(kg_m, 0, 'f', 1);
+    }
     void draw_side(QPainter& p, const QRectF& room, int axis, const QString& minus, const QString& plus,
                    double about_mm) {
         const auto& c = theme().colours();
@@ -250,7 +255,7 @@ class BalanceRibbon : public QWidget {
                        p.fontMetrics().elidedText(id, Qt::ElideRight, static_cast<int>(wide)));
             p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row),
                        (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
-                       QString("%1 kg m").arg(m, 0, 'f', 1));
+                       moment_words(m));
             y += row;
         }
     }

@@ -6,6 +6,8 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
+#include <QStyle>
+#include <utility>
 
 #include "app/look/theme.h"
 #include "app/widgets/quantity_edit.h"
@@ -19,6 +21,12 @@ bool is_quantity(Kind kind) {
     return kind == Kind::length || kind == Kind::degrees || kind == Kind::mass || kind == Kind::number;
 }
 
+/// Whether one widget can stand for both.
+bool alike(const FormField& a, const FormField& b) {
+    return a.kind == b.kind && a.way == b.way && a.label == b.label && a.choices == b.choices && a.unit == b.unit &&
+           (a.check != nullptr) == (b.check != nullptr);
+}
+
 }  // namespace
 
 Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(parent), unit_(std::move(unit)) {
@@ -27,37 +35,13 @@ Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(p
     column_->setSpacing(5);
 }
 
-bool Form::same_shape(const std::vector<FormField>& other) const {
-    if (other.size() != fields_.size()) return false;
-    for (std::size_t i = 0; i < other.size(); ++i)
-        if (other[i].kind != fields_[i].kind || other[i].way != fields_[i].way ||
-            other[i].label != fields_[i].label || other[i].choices != fields_[i].choices)
-            return false;
-    return true;
-}
-
 void Form::show_fields(std::vector<FormField> fields) {
-    const bool same = same_shape(fields);
-    // A person who is in a field stays in it when the form grows or shrinks around it.
-    QString focused;
-    std::optional<QString> typing;
-    for (std::size_t i = 0; i < rows_.size(); ++i)
-        if (rows_[i].editor->hasFocus()) {
-            focused = fields_[i].label;
-            if (auto* edit = qobject_cast<QLineEdit*>(rows_[i].editor); edit && edit->isModified())
-                typing = edit->text();
-        }
+    bool same = fields.size() == fields_.size();
+    for (std::size_t i = 0; same && i < fields.size(); ++i) same = alike(fields[i], fields_[i]);
     // While rows come and go the focus wanders from one to the next; what they report then is not a person's doing.
     showing_ = true;
-    fields_ = std::move(fields);
-    if (!same) build();
-    if (!same && !focused.isEmpty())
-        if (QWidget* again = editor(focused)) {
-            again->setFocus(Qt::OtherFocusReason);
-            auto* edit = qobject_cast<QLineEdit*>(again);
-            // What was being typed is not lost because the form changed around it.
-            if (edit && typing) edit->setText(*typing), edit->setModified(true);
-        }
+    const std::vector<FormField> before = std::exchange(fields_, std::move(fields));
+    if (!same) build(before);
     for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
     showing_ = false;
 }
@@ -82,66 +66,103 @@ QWidget* Form::editor(const QString& label) const {
     return nullptr;
 }
 
-void Form::build() {
-    const auto old = findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
-    for (QWidget* w : old) {
-        // A field may be rebuilt from its own signal, so it must outlive this call.
-        w->hide();
-        w->setParent(nullptr);
-        w->deleteLater();
+void Form::build(const std::vector<FormField>& before) {
+    std::vector<Row> old = std::exchange(rows_, {});
+    std::vector<bool> kept(old.size(), false);
+    std::size_t next = 0;  // the same order is likely
+    for (const FormField& field : fields_) {
+        std::size_t found = old.size();
+        for (std::size_t n = 0; n < old.size() && found == old.size(); ++n) {
+            const std::size_t k = (next + n) % old.size();
+            if (!kept[k] && alike(field, before[k])) found = k;
+        }
+        if (found == old.size()) {
+            rows_.push_back(make_row(field));
+            continue;
+        }
+        kept[found] = true;
+        next = found + 1;
+        rows_.push_back(old[found]);
     }
+    for (std::size_t k = 0; k < old.size(); ++k) {
+        if (kept[k]) continue;
+        // A field may be taken away by its own signal, so it must outlive this call.
+        old[k].line->hide();
+        old[k].line->setParent(nullptr);
+        old[k].line->deleteLater();
+    }
+    // Moved within the layout nothing loses the focus or what is typed in it.
     while (auto* item = column_->takeAt(0)) delete item;
-    rows_.clear();
-    for (std::size_t i = 0; i < fields_.size(); ++i) rows_.push_back(make_row(i));
+    QWidget* above = nullptr;
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        const bool wide = fields_[i].kind != Kind::button && fields_[i].kind != Kind::menu;
+        column_->addWidget(rows_[i].line, 0, wide ? Qt::Alignment() : Qt::AlignLeft);
+        // Tab follows the eye.
+        if (above) setTabOrder(above, rows_[i].editor);
+        above = rows_[i].editor;
+    }
 }
 
-void Form::send(std::size_t index, const QVariant& value) {
-    if (showing_ || index >= fields_.size()) return;
-    const auto set = fields_[index].set;  // the form may be rebuilt while it runs
+std::optional<std::size_t> Form::index_of(const QWidget* editor) const {
+    for (std::size_t i = 0; i < rows_.size(); ++i)
+        if (rows_[i].editor == editor) return i;
+    return std::nullopt;
+}
+
+void Form::send(const QWidget* editor, const QVariant& value) {
+    const auto index = index_of(editor);
+    if (showing_ || !index) return;
+    const auto set = fields_[*index].set;  // the form may be rebuilt while it runs
     if (set) set(value);
 }
 
-Form::Row Form::make_row(std::size_t i) {
-    const FormField& f = fields_[i];
+Form::Row Form::make_row(const FormField& f) {
     if (f.kind == Kind::heading) {
         auto* title = new QLabel(f.label);
         title->setObjectName("heading");
         title->setWordWrap(true);  // else a long one makes the column wider than it is
         title->setContentsMargins(0, 6, 0, 0);
-        column_->addWidget(title);
-        return {title};
+        return {title, title};
     }
     if (f.kind == Kind::button) {
         auto* button = new QPushButton(f.label);
         button->setObjectName("quiet");
-        connect(button, &QPushButton::clicked, this, [this, i] { send(i, {}); });
-        column_->addWidget(button, 0, Qt::AlignLeft);
-        return {button};
+        connect(button, &QPushButton::clicked, this, [this, button] { send(button, {}); });
+        return {button, button};
     }
     if (f.kind == Kind::menu) {
         auto* button = new QPushButton(f.label);
         button->setObjectName("quiet");
         auto* menu = new QMenu(button);
         for (int k = 0; k < f.choices.size(); ++k)
-            connect(menu->addAction(f.choices[k]), &QAction::triggered, this, [this, i, k] { send(i, k); });
+            connect(menu->addAction(f.choices[k]), &QAction::triggered, this, [this, button, k] { send(button, k); });
         button->setMenu(menu);
         button->setEnabled(!f.choices.isEmpty());
-        column_->addWidget(button, 0, Qt::AlignLeft);
-        return {button};
+        return {button, button};
     }
     if (f.kind == Kind::toggle) {
         auto* box = new QCheckBox(f.label);
-        connect(box, &QCheckBox::toggled, this, [this, i](bool on) { send(i, on); });
-        column_->addWidget(box);
-        return {box};
+        connect(box, &QCheckBox::toggled, this, [this, box](bool on) { send(box, on); });
+        return {box, box};
     }
-    QWidget* editor = f.kind == Kind::choice ? make_choice(i)
-                      : f.kind == Kind::text ? new QLineEdit
-                                             : make_quantity(i);
+    if (f.kind == Kind::choice) return labelled(f, make_choice(f), false);
+    if (is_quantity(f.kind)) {
+        Row row = labelled(f, make_quantity(f), true);
+        connect(static_cast<QuantityEdit*>(row.editor), &QuantityEdit::fault_changed, row.fault, &FaultLine::say);
+        return row;
+    }
+    auto* edit = new QLineEdit;
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit] { take_text(edit); });
+    return labelled(f, edit, f.check != nullptr);
+}
+
+Form::Row Form::labelled(const FormField& f, QWidget* editor, bool with_fault) {
     editor->setAccessibleName(f.label);
     auto* line = new QWidget;
-    auto* across = new QHBoxLayout(line);
-    across->setContentsMargins(0, 0, 0, 0);
+    auto* down = new QVBoxLayout(line);
+    down->setContentsMargins(0, 0, 0, 0);
+    down->setSpacing(0);
+    auto* across = new QHBoxLayout;
     across->setSpacing(size::gap);
     auto* title = new QLabel(f.label);
     title->setObjectName("small");
@@ -150,54 +171,43 @@ Form::Row Form::make_row(std::size_t i) {
     title->setBuddy(editor);
     across->addWidget(title);
     across->addWidget(editor, 1);
-    column_->addWidget(line);
-    if (is_quantity(f.kind)) {
-        connect(static_cast<QuantityEdit*>(editor), &QuantityEdit::fault_changed, add_fault_line(), &FaultLine::say);
-    } else if (f.kind == Kind::text) {
-        connect(static_cast<QLineEdit*>(editor), &QLineEdit::editingFinished, this,
-                [this, i, edit = static_cast<QLineEdit*>(editor), fault = f.check ? add_fault_line() : nullptr] {
-                    take_text(i, edit, fault);
-                });
-    }
-    return {editor};
+    down->addLayout(across);
+    FaultLine* fault = with_fault ? new FaultLine : nullptr;
+    if (fault) down->addWidget(fault);
+    return {editor, line, fault};
 }
 
-QWidget* Form::make_choice(std::size_t i) {
+QWidget* Form::make_choice(const FormField& f) {
     auto* box = new QComboBox;
-    box->addItems(fields_[i].choices);
+    box->addItems(f.choices);
     box->setMinimumContentsLength(6);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    connect(box, &QComboBox::activated, this, [this, i](int k) { send(i, k); });
+    connect(box, &QComboBox::activated, this, [this, box](int k) { send(box, k); });
     return box;
 }
 
-void Form::take_text(std::size_t i, QLineEdit* edit, FaultLine* fault) {
-    if (i >= fields_.size()) return;
-    const QString wrong = fault && fields_[i].check ? fields_[i].check(edit->text()) : QString();
+void Form::take_text(QLineEdit* edit) {
+    const auto i = index_of(edit);
+    if (!i) return;
+    FaultLine* fault = rows_[*i].fault;
+    const QString wrong = fault && fields_[*i].check ? fields_[*i].check(edit->text()) : QString();
     if (fault) {
         fault->say(wrong);
         edit->setProperty("wrong", !wrong.isEmpty());
         edit->style()->unpolish(edit);
         edit->style()->polish(edit);
     }
-    if (wrong.isEmpty() && edit->text() != fields_[i].value.toString()) send(i, edit->text());
+    if (wrong.isEmpty() && edit->text() != fields_[*i].value.toString()) send(edit, edit->text());
 }
 
-QWidget* Form::make_quantity(std::size_t i) {
-    const FormField& f = fields_[i];
+QWidget* Form::make_quantity(const FormField& f) {
     QuantityEdit* edit = f.kind == Kind::length    ? place_edit(unit_, f.way)
                          : f.kind == Kind::degrees ? degree_edit()
                          : f.kind == Kind::mass    ? mass_edit(unit_)
                                                    : number_edit(f.unit);
     edit->set_range(f.least, f.most);
-    connect(edit, &QuantityEdit::taken, this, [this, i](double v) { send(i, v); });
+    connect(edit, &QuantityEdit::taken, this, [this, edit](double v) { send(edit, v); });
     return edit;
-}
-
-FaultLine* Form::add_fault_line() {
-    auto* fault = new FaultLine;
-    column_->addWidget(fault);
-    return fault;
 }
 
 void Form::show_value(std::size_t i) {
@@ -214,7 +224,7 @@ void Form::show_value(std::size_t i) {
         // A wrong entry stays until it is right, or what it stood for has become another.
         if (edit->property("wrong").toBool() && edit->property("stands for") == f.value) return;
         edit->setProperty("stands for", f.value);
-        if (!edit->hasFocus() || !edit->isModified()) edit->setText(f.value.toString());
+        if (!edit->hasFocus() || !edit->isModified()) show_text(*edit, f.value.toString());
         if (!edit->hasFocus()) edit->setCursorPosition(0);  // of a long one its beginning is seen
     } else if (f.kind == Kind::toggle) {
         const QSignalBlocker quiet(editor);

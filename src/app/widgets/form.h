@@ -7,6 +7,7 @@
 #include <QWidget>
 #include <functional>
 #include <limits>
+#include <optional>
 #include <vector>
 
 #include "app/widgets/fault_line.h"
@@ -101,18 +102,23 @@ class Form : public QWidget {
 
   private:
     QWidget* first_wrong() const;
+    /// What stands for one field. It outlives every description in which there is such a field.
     struct Row {
         QWidget* editor = nullptr;
+        QWidget* line = nullptr;  ///< the row, with label and fault
+        FaultLine* fault = nullptr;
     };
-    bool same_shape(const std::vector<FormField>& other) const;
-    void build();
-    Row make_row(std::size_t index);
-    QWidget* make_choice(std::size_t index);
-    QWidget* make_quantity(std::size_t index);
-    FaultLine* add_fault_line();
-    void take_text(std::size_t index, QLineEdit* edit, FaultLine* fault);
+    /// Widgets of the description before are taken where they fit.
+    void build(const std::vector<FormField>& before);
+    Row make_row(const FormField& field);
+    QWidget* make_choice(const FormField& field);
+    QWidget* make_quantity(const FormField& field);
+    Row labelled(const FormField& field, QWidget* editor, bool with_fault);
+    void take_text(QLineEdit* edit);
     void show_value(std::size_t index);
-    void send(std::size_t index, const QVariant& value);
+    /// Where a widget's field is now; none for one that is on its way out.
+    std::optional<std::size_t> index_of(const QWidget* editor) const;
+    void send(const QWidget* editor, const QVariant& value);
 
     std::function<units::LengthUnit()> unit_;
     std::vector<FormField> fields_;

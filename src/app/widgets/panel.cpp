@@ -7,6 +7,7 @@
 #include <cmath>
 #include <tuple>
 
+#include "app/document/document.h"
 #include "app/look/theme.h"
 
 namespace bevelsmith::app {
@@ -203,7 +204,29 @@ QPixmap severity_sign(review::Severity severity, int pixels) {
     return out;
 }
 
-FindingRow::FindingRow(const review::Finding& f, QWidget* parent) : QWidget(parent) {
+FoldOut::FoldOut(QWidget* content, int most_px) : most_px_(most_px) {
+    setFrameShape(QFrame::NoFrame);
+    setObjectName("ground");
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFocusPolicy(Qt::NoFocus);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+    setWidget(content);
+    content->installEventFilter(this);
+}
+
+QSize FoldOut::sizeHint() const {
+    const int wide = std::max(1, viewport()->width());
+    const int high = widget()->hasHeightForWidth() ? widget()->heightForWidth(wide) : widget()->sizeHint().height();
+    return {widget()->sizeHint().width(), std::min(most_px_, high + 2)};
+}
+
+bool FoldOut::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == widget() && event->type() == QEvent::LayoutRequest) updateGeometry();
+    return QScrollArea::eventFilter(watched, event);
+}
+
+FindingRow::FindingRow(const review::Finding& f, Document* document, QWidget* parent) : QWidget(parent) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 2, 0, 4);
     row->setSpacing(size::gap);
@@ -219,10 +242,18 @@ FindingRow::FindingRow(const review::Finding& f, QWidget* parent) : QWidget(pare
     text->addWidget(label(QString::fromStdString(f.evidence), "small"));
     auto* advice = label(QString::fromStdString(f.set_aside ? "Set aside: " + f.reason : f.advice), "words");
     text->addWidget(advice);
+    for (const auto& mending : f.set_aside || !document ? std::vector<job::Mending>() : f.mendings) {
+        auto* button = new QPushButton(QString::fromStdString(job::words(mending, document->built())));
+        button->setObjectName("quiet");
+        text->addWidget(button, 0, Qt::AlignLeft);
+        // The row may be rebuilt by what its own button does.
+        connect(button, &QPushButton::clicked, document, [document, mending] { document->mend(mending); },
+                Qt::QueuedConnection);
+    }
     row->addLayout(text, 1);
 }
 
-FindingsBox::FindingsBox(QWidget* parent) : QWidget(parent) {
+FindingsBox::FindingsBox(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(2);
@@ -236,7 +267,7 @@ void FindingsBox::show_findings(const std::vector<review::Finding>& findings) {
         delete item;
     }
     for (const auto& f : findings)
-        if (!f.set_aside) column_->addWidget(new FindingRow(f));
+        if (!f.set_aside) column_->addWidget(new FindingRow(f, &document_));
 }
 
 }  // namespace bevelsmith::app

@@ -4,8 +4,10 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <algorithm>
 #include <functional>
 
 #include "app/widgets/fault_line.h"
@@ -65,6 +67,24 @@ class Figure : public QWidget {
     QPushButton* why_;
 };
 
+class Document;
+
+/// A form or the like that is unfolded among other things: no higher than so many pixels, and scrolled within.
+class FoldOut : public QScrollArea {
+    Q_OBJECT
+  public:
+    FoldOut(QWidget* content, int most_px);
+    QSize sizeHint() const override;
+    QSize minimumSizeHint() const override { return {0, std::min(sizeHint().height(), least_px)}; }
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+  private:
+    static constexpr int least_px = 90;
+    int most_px_;
+};
+
 /// The sign of a severity: round, triangle, octagon, in its colour.
 QPixmap severity_sign(review::Severity severity, int pixels);
 
@@ -72,17 +92,19 @@ QPixmap severity_sign(review::Severity severity, int pixels);
 class FindingRow : public QWidget {
     Q_OBJECT
   public:
-    explicit FindingRow(const review::Finding& finding, QWidget* parent = nullptr);
+    /// With a document what would mend it is offered under it.
+    FindingRow(const review::Finding& finding, Document* document, QWidget* parent = nullptr);
 };
 
 /// Findings that touch the selection, refilled when they change.
 class FindingsBox : public QWidget {
     Q_OBJECT
   public:
-    explicit FindingsBox(QWidget* parent = nullptr);
+    explicit FindingsBox(Document& document, QWidget* parent = nullptr);
     void show_findings(const std::vector<review::Finding>& findings);
 
   private:
+    Document& document_;
     QVBoxLayout* column_;
     std::vector<review::Finding> shown_;
 };

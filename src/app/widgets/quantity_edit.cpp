@@ -18,6 +18,13 @@ QuantityEdit::QuantityEdit(Parse parse, Format format, QWidget* parent)
     connect(this, &QLineEdit::textEdited, this, [this] { mark({}); });
 }
 
+void show_text(QLineEdit& edit, const QString& text) {
+    if (edit.text() == text) return;
+    const bool whole = edit.hasFocus() && !edit.text().isEmpty() && edit.selectedText() == edit.text();
+    edit.setText(text);
+    if (whole) edit.selectAll();
+}
+
 void QuantityEdit::set_range(double least, double most) {
     least_ = least;
     most_ = most;
@@ -27,7 +34,7 @@ void QuantityEdit::set_value(double value) {
     value_ = value;
     // What a person is typing is not overwritten by a recomputation.
     if (hasFocus() && (isModified() || wrong_)) return;
-    setText(QString::fromStdString(format_(value)));
+    show_text(*this, QString::fromStdString(format_(value)));
     setModified(false);
     mark({});
 }
@@ -49,7 +56,7 @@ void QuantityEdit::take() {
     setModified(false);
     const bool differs = *value != value_;
     value_ = *value;
-    setText(QString::fromStdString(format_(value_)));
+    show_text(*this, QString::fromStdString(format_(value_)));
     if (differs) emit taken(value_);
 }
 

@@ -49,6 +49,9 @@ class QuantityEdit : public QLineEdit {
     bool wrong_ = false;
 };
 
+/// Puts a text into a field. One that was offered selected stays selected: what is typed next replaces it.
+void show_text(QLineEdit& edit, const QString& text);
+
 /// A length shown and typed in `unit()`, which may change while it is shown.
 QuantityEdit* length_edit(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
 /// The same of a place along the boat: "30 1/4 in stbd", never a minus to port.

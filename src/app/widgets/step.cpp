@@ -1,8 +1,16 @@
 #include "app/widgets/step.h"
 
+#include "app/widgets/drawing_view.h"
 #include "job/in_full.h"
 
 namespace bevelsmith::app {
+
+void Step::forget() {
+    for (QWidget* part : {stage_, ribbon_}) {
+        if (auto* view = qobject_cast<DrawingView*>(part)) view->fit();
+        for (auto* view : part->findChildren<DrawingView*>()) view->fit();
+    }
+}
 
 std::vector<review::Finding> findings_of(const Computed& computed, const QString& piece_id) {
     std::vector<review::Finding> out;

@@ -30,11 +30,15 @@ class Step : public QObject {
     virtual void show_reading(const std::string&, int) {}
     /// All pieces in the boat, or the chosen one on the bench, where a step has both.
     virtual void show_in_boat(bool) {}
+    /// Another job is open: what was looked at, unfolded or zoomed in the last one is as it was at the start.
+    virtual void forget();
     QWidget* facts() const { return facts_; }
     QWidget* ribbon() const { return ribbon_; }
 
   signals:
     void wants_step(const QString& word);
+    /// The readings that are typed into now.
+    void enters(const std::string& set_id);
     /// What is at hand is done: on with the next.
     void wants_next();
     /// A side sheet: "new piece", "new set", "import", "papers".
