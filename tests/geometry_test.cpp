@@ -184,3 +184,31 @@ TEST_CASE("an upright drawing frame looks along the normal with up on top", "[ge
         CHECK(n.normalized().dot(frame.to_space(q)) == Approx(250));
     }
 }
+
+TEST_CASE("whether a box lies in a polygon is told as the set operations tell it", "[geometry]") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> share(0, 1);
+    int held = 0;
+    for (int round = 0; round < 400; ++round) {
+        // A star about a middle with a hole in it.
+        Ring star;
+        const int corners = 5 + round % 20;
+        for (int k = 0; k < corners; ++k) {
+            const double angle = 2 * M_PI * k / corners, reach = 60 + 60 * share(random);
+            star.emplace_back(reach * std::cos(angle), reach * std::sin(angle));
+        }
+        Polygon sheet{star, {}};
+        if (round % 3 == 0) sheet.holes.push_back({{-10, -10}, {-10, 10}, {10, 10}, {10, -10}});
+        const Vec2 at(200 * share(random) - 100, 200 * share(random) - 100);
+        const Box box{at, at + Vec2(5 + 60 * share(random), 5 + 60 * share(random))};
+        const double outside = total_area_mm2(subtract({Polygon{rectangle(box), {}}}, {oriented(sheet)}));
+        if (outside > 1e-6 && outside < 1e-2) continue;  // it touches
+        INFO("round " << round);
+        CHECK(holds_box(sheet, box) == (outside <= 1e-6));
+        held += outside <= 1e-6;
+    }
+    CHECK(held > 20);
+    // Against the edges it lies within.
+    CHECK(holds_box({rectangle({{0, 0}, {100, 50}}), {}}, {{0, 0}, {100, 50}}));
+    CHECK_FALSE(holds_box({rectangle({{0, 0}, {100, 50}}), {}}, {{0, 0}, {100, 50.1}}));
+}

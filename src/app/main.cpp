@@ -76,9 +76,9 @@ int main(int argc, char** argv) {
     else window.offer_kept_work();
     UntilPainted until_painted;
     if (arguments.isSet("until-painted")) window.installEventFilter(&until_painted);
-    // A screen that has no more than the window takes is filled.
+    // With its frame the window needs more than a screen of its own size has.
     const QSize room = window.screen()->availableSize() - QSize(16, 48);
-    if (room.width() <= window.width() || room.height() <= window.height()) window.showMaximized();
+    if (room.width() < window.width() || room.height() < window.height()) window.showMaximized();
     else window.show();
     return application.exec();
 }

@@ -200,7 +200,9 @@ Ridges find_ridges(const FittedSurface& fit, std::span<const survey::Point> poin
         if (!best->left_out[i]) good.push_back(readings[i]);
     out.lines = ridges_of(surface, good, options, best->lines);
     if (!out.any()) return out;
-    out.wrong.assign(points.size(), false);
+    // What was not judged, of a scan, is as the fit found it.
+    for (const auto& reading : fit.report.readings) out.wrong.push_back(reading.suspect);
+    out.wrong.resize(points.size(), false);
     for (std::size_t i = 0; i < judged.size(); ++i) out.wrong[judged[i]] = best->left_out[i];
     return out;
 }

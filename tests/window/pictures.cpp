@@ -207,9 +207,9 @@ int main(int argc, char** argv) {
         QTest::qWait(200);
         if (!w.main.grab().save(folder.filePath(name + ".png"))) ++failed;
     };
-    shoot("kept");
+    if (argc > 2) shoot("kept");
     w.click("Look at it");
-    shoot("compare");
+    if (argc > 2) shoot("compare");
     w.click("Later");
     for (const auto& work : app::kept_work(app::kept_folder())) app::throw_away(work.file);
     if (argc > 2) {
@@ -257,6 +257,11 @@ int main(int argc, char** argv) {
     w.main.show_step("Pieces in the boat");
     w.settle();
     shoot("boat");
+    for (auto* turn : w.main.findChildren<QToolButton*>())
+        if (turn->isVisible() && turn->text() == "in 3-D") turn->click();
+    QTest::qWait(300);
+    shoot("solid");
+    w.main.show_step("Pieces in the boat");
     w.main.show_sheet("new piece");
     w.named<QToolButton>("shelves")->click();
     shoot("adding");

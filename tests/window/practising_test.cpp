@@ -261,3 +261,32 @@ TEST_CASE("one to five readings are proposed, as many as are wanted", "[practisi
     CHECK(proposed() == 5);
     CHECK(w.document.job().readings_next == 5);
 }
+
+TEST_CASE("on a chined practice hull the chines and the keel are read as lines, and the score knows it", "[practising]") {
+    Window w;
+    w.main.begin_practice();
+    REQUIRE(w.choose("form", 1));
+    const auto take = [&](int instrument) {
+        REQUIRE(w.choose("instrument", instrument));
+        REQUIRE(w.click("Take these readings"));
+    };
+    for (int station : {200, 900, 1500, 2100, 2800}) {
+        REQUIRE(w.choose("instrument", 0));
+        REQUIRE(w.fill("at, fwd", QString::number(station)));
+        REQUIRE(w.click("Take these readings"));
+    }
+    for (int line : {4, 5, 6}) take(line);
+    const auto& sets = w.document.job().readings;
+    REQUIRE(sets.size() == 8);
+    CHECK(std::count_if(sets.begin(), sets.end(), [](const auto& s) { return s.hard_line; }) == 3);
+    CHECK(sets.back().name == "Keel");
+    REQUIRE(w.settle());
+    const auto* fit = w.document.computed()->results.surfaces[0].fitted();
+    REQUIRE(fit);
+    CHECK(fit->surface.chart().hard_lines.size() == 3);
+    REQUIRE(w.click("Cut it and offer it up"));
+    REQUIRE(w.settle());
+    const auto* piece = w.document.computed()->results.piece(w.document.job().pieces[0].id);
+    REQUIRE(piece->trial);
+    CHECK(piece->trial->largest_mm < 8);  // 36 mm where the corners are rounded off
+}

@@ -293,7 +293,7 @@ QString MeasureStep::doubts_in_words() const {
             .arg(count)
             .arg(readings.size())
             .arg(document_.fine_signed(least), document_.fine_signed(most));
-    if (count > 0 && surface && surface->ridges && surface->ridges->any())
+    if (surface && surface->ridges && surface->ridges->any())
         doubts.prepend(
             "The readings show a chine that was not entered (see Shape). Good readings near it are not counted "
             "as wrong.");

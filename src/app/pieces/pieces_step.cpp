@@ -140,6 +140,7 @@ class PiecesStep : public Step {
         connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) {
             cut_fields_->setVisible(k == 1);
             picture_->setVisible(k > 0);
+            picture_->setText(k == 2 ? "Picture for the owner" : "Picture");  // the cuts' fields need the room
         });
         picture_->hide();
         connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);

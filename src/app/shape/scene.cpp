@@ -151,6 +151,12 @@ Scene scene_of(const Computed& computed, const QString& selected, const geometry
 void Camera::look_at(const Scene& scene, double aspect) {
     const double reach = 0.92 * std::tan(opening_deg / 2 * M_PI / 180);
     target = (scene.low + scene.high) / 2;
+    // What is flat, as a survey is at its beginning, is not looked at edge-on.
+    const Vec3 extent = scene.high - scene.low;
+    constexpr double flat = 0.25;
+    if (extent.y() < flat * extent.x()) turn = 62;
+    else if (extent.x() < flat * extent.y()) turn = 18;
+    if (extent.z() < flat * std::min(extent.x(), extent.y())) rise = 55;
     // From inside the boat, where one sees the surface as it is measured.
     if (std::abs(scene.inward.y()) > 0.3) turn = std::abs(turn) * (scene.inward.y() > 0 ? -1 : 1);
     distance_mm = 1;

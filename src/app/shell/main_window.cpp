@@ -106,8 +106,8 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     pages_->addWidget(build_work());
     setCentralWidget(pages_);
     setWindowIcon(QIcon(":/icons/bevelsmith.svg"));
-    // Never larger than its screen, frame and bars of the desktop included.
-    const QSize room = screen() ? screen()->availableSize() - QSize(16, 48) : QSize(1280, 800);
+    // Never larger than its screen.
+    const QSize room = screen() ? screen()->availableSize() : QSize(1280, 800);
     setMinimumSize(QSize(960, 560).boundedTo(room));
     resize(QSize(1280, 800).boundedTo(room));
     build_actions();
