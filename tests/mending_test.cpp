@@ -62,7 +62,7 @@ TEST_CASE("a piece set up where nobody has read the hull says so, and starts wit
     CHECK(find(findings, "outline") == nullptr);
     REQUIRE(finding->mendings.size() == 1);
     const job::Mending start = finding->mendings[0];
-    CHECK(job::words(start, job) == "Start Shelf, other hand with the readings of Hull side mirrored");
+    CHECK(job::words(start, job) == "Start with the other side mirrored");
     REQUIRE(job::mend(job, start));
     // It is the other's mirror image, and what is known of it is said, with spots to check.
     const auto results = job::Pipeline().compute(job);
@@ -112,6 +112,7 @@ TEST_CASE("where two want the same place the one that reaches over may stop at t
                                           [](const auto& m) { return m.piece_id == "S1"; });
         REQUIRE(mending != clash->mendings.end());
         CHECK(mending->kind == job::Mending::Kind::stop_at);
+        CHECK(job::words(*mending, job) == "Let Shelf stop at " + mending->other);
         REQUIRE(job::mend(job, *mending));
     }
     CHECK(clashes == 2);

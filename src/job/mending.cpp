@@ -10,12 +10,6 @@
 namespace bevelsmith::job {
 namespace {
 
-std::string surface_name(const Job& job, const std::string& id) {
-    for (const auto& s : job.surfaces)
-        if (s.id == id) return s.name;
-    return {};
-}
-
 bool stop_at(Job& job, const Mending& m) {
     const Job full = in_full(job);
     const JobPiece* other = find_piece(full, m.other);
@@ -77,12 +71,14 @@ int side_read(const Job& job, const std::string& surface) {
 }  // namespace
 
 std::string words(const Mending& m, const Job& full) {
+    if (m.kind == Mending::Kind::mirrored_start) return "Start with the other side mirrored";
     const JobPiece* piece = find_piece(full, m.piece_id);
-    const std::string name = piece ? piece->name : m.piece_id;
-    if (m.kind == Mending::Kind::mirrored_start)
-        return fmt::format("Start {} with the readings of {} mirrored", name, surface_name(full, m.other));
     const JobPiece* other = find_piece(full, m.other);
-    return fmt::format("Let {} stop at {}", name, other ? other->name : m.other);
+    const std::string in_full =
+        fmt::format("Let {} stop at {}", piece ? piece->name : m.piece_id, other ? other->name : m.other);
+    // A button in a column has no more room.
+    constexpr std::size_t longest = 38;
+    return in_full.size() <= longest ? in_full : fmt::format("Let {} stop at {}", m.piece_id, m.other);
 }
 
 bool mend(Job& job, const Mending& m) {

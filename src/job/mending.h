@@ -19,7 +19,7 @@ struct Mending {
     bool operator==(const Mending&) const = default;
 };
 
-/// What its button says: "Let Shelf stop at Bulkhead".
+/// What its button says, in some 40 letters at most: "Let Shelf stop at Bulkhead", by their ids where the names are long.
 std::string words(const Mending& mending, const Job& full);
 /// Does it; false where what it speaks of is not there any more, and nothing is done.
 bool mend(Job& job, const Mending& mending);

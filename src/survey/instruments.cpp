@@ -25,7 +25,7 @@ struct SchoolFacts {
 const SchoolFacts& facts(School school) {
     static const std::array<SchoolFacts, school_count> all{{
         {"ordinates", "ordinates from a line",
-         "A straight batten, string or laser line. At each station along it you read the square distance to the "
+         "A straight batten, string or laser line. At marks along it you read the square distance to the "
          "hull.",
          1.5, 0.5},
         {"strip_pattern", "strip pattern",

@@ -90,7 +90,7 @@ void show_ridge(Window& w) {
 
 void show_practice(Window& w) {
     w.main.begin_practice();
-    w.click("Good");  // what stood before it is kept, as the strip says
+    w.click("Leave it kept");  // what stood before it is kept, as the strip says
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     for (const char* at : {"900", "1300", "1700", "2100"}) {
         w.fill("at, fwd", at);
@@ -351,7 +351,7 @@ int main(int argc, char** argv) {
     w.main.show_step("Pieces");
     shoot("practice");
     w.main.begin_guide();
-    w.click("Good");
+    w.click("Leave it kept");
     shoot("guide");
     return failed;
 }

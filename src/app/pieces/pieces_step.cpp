@@ -139,10 +139,11 @@ class PiecesStep : public Step {
         connect(boat_, &BoatView::wants_3d, this, [this] { turn_to_page(2); });
         connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) {
             cut_fields_->setVisible(k == 1);
-            picture_->setVisible(k > 0);
+            show_picture_button();
             picture_->setText(k == 2 ? "Picture for the owner" : "Picture");  // the cuts' fields need the room
         });
         picture_->hide();
+        stage->installEventFilter(this);
         connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
         connect(&document_, &Document::computed_changed, this, [this] {
             // What was just added is looked at as soon as it is known.
@@ -172,6 +173,16 @@ class PiecesStep : public Step {
             camera_.look_at(scene, solid_->width() / std::max(1.0, static_cast<double>(solid_->height())));
         seen_solid_ = !scene.empty();
         solid_->show_scene(scene);
+    }
+    /// Where a sheet leaves little room the cuts' fields come first.
+    void show_picture_button() {
+        constexpr int room_px = 700;
+        const int page = stack_->currentIndex();
+        picture_->setVisible(page == 2 || (page == 1 && stage_->width() >= room_px));
+    }
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (watched == stage_ && event->type() == QEvent::Resize) show_picture_button();
+        return Step::eventFilter(watched, event);
     }
     void ask_picture() {
         const bool solid = stack_->currentIndex() == 2;
@@ -227,7 +238,7 @@ class PiecesStep : public Step {
             auto* field = length_edit([this] { return document_.unit(); });
             field->setAccessibleName(words);
             field->setObjectName("narrow");
-            field->setMinimumWidth(64);
+            field->setMinimumWidth(80);
             field->setMaximumWidth(narrow_field);
             field->setToolTip(words);
             fields->addWidget(label);

@@ -105,7 +105,8 @@ void GlPicture::upload(const Scene& scene) {
     lines_.clear(), rings_.clear(), spots_.clear();
     for (const auto& line : scene.lines) {
         const std::size_t first = out.size();
-        for (const Vec3& p : line.points) add(p, Vec3::Zero(), line.colour);
+        for (std::size_t k = 0; k < line.points.size(); ++k)
+            add(line.points[k], line.normals.empty() ? Vec3(Vec3::Zero()) : line.normals[k], line.colour);
         lines_.push_back(range(first));
     }
     for (const auto& plate : scene.plates) {
@@ -156,9 +157,11 @@ void GlPicture::draw_plate(int first_ring, int rings) {
 void GlPicture::draw_lines(const Scene& scene, bool above) {
     for (std::size_t k = 0; k < lines_.size(); ++k) {
         if (scene.lines[k].above != above) continue;
+        program_.setUniformValue("pass", scene.lines[k].normals.empty() ? all_of_it : from_inside);
         glLineWidth(scene.lines[k].width);
         draw_range(lines_[k].first, lines_[k].count, GL_LINE_STRIP);
     }
+    program_.setUniformValue("pass", all_of_it);
 }
 
 void GlPicture::paint(const Scene& scene, const Camera& camera, const QSize& size) {

@@ -168,9 +168,30 @@ void Camera::look_at(const Scene& scene, double aspect) {
         const double off = std::max(std::abs(up.dot(q)), std::abs(right.dot(q)) / aspect);
         distance_mm = std::max(distance_mm, back.dot(q) + off / reach);
     };
-    for (int k = 0; k < 8; ++k)
-        keep({k & 1 ? scene.low.x() : scene.high.x(), k & 2 ? scene.low.y() : scene.high.y(),
-              k & 4 ? scene.low.z() : scene.high.z()});
+    // Of what is built in, or what there is: the middle of what is seen, and as near as all of it can be seen.
+    std::vector<Vec3> shown;
+    for (const auto& plate : scene.plates)
+        for (const auto& ring : plate.rings) shown.insert(shown.end(), ring.begin(), ring.end());
+    if (shown.empty() || !scene.near_side_cut_away) {
+        for (const auto& t : scene.triangles) shown.push_back(t.corner[0]);
+        for (const auto& spots : scene.spots) shown.insert(shown.end(), spots.at.begin(), spots.at.end());
+    }
+    if (shown.empty()) return;
+    for (int round = 0; round < 4; ++round) {
+        distance_mm = 500;
+        for (const Vec3& p : shown) keep(p);
+        // Near things reach farther across the picture: what is to be in the middle is what is seen, not the box.
+        Vec2 low(1e9, 1e9), high(-1e9, -1e9);
+        for (const Vec3& p : shown) {
+            const Vec3 q = p - target;
+            const Vec2 at = Vec2(right.dot(q), up.dot(q)) / std::max(1.0, distance_mm - back.dot(q));
+            low = low.cwiseMin(at), high = high.cwiseMax(at);
+        }
+        const Vec2 off = (low + high) / 2 * distance_mm;
+        target += off.x() * right + off.y() * up;
+    }
+    distance_mm = 500;
+    for (const Vec3& p : shown) keep(p);
 }
 
 Vec3 Camera::eye() const {

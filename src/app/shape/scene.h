@@ -23,6 +23,7 @@ struct Scene {
         QColor colour;
         float width = 1;
         bool above = false;  ///< drawn over whatever stands before it
+        std::vector<Vec3> normals{};  ///< of a line on a surface: it is seen where the surface is
     };
     /// A flat shape with holes, filled by the even-odd rule and lit as what lies square to `normal`.
     struct Plate {

@@ -119,6 +119,12 @@ void SceneView::draw_words(QPainter& p) const {
     const Vec3 forward = (camera_.target - camera_.eye()).normalized();
     const Vec3 right = forward.cross(Vec3::UnitZ()).normalized(), up = right.cross(forward);
     const QPointF from(58, view.height() - 54);
+    QColor patch = c.paper;
+    patch.setAlpha(210);
+    p.setPen(Qt::NoPen);
+    p.setBrush(patch);
+    p.drawEllipse(from, 54, 50);
+    p.setBrush(Qt::NoBrush);
     const char* names[] = {"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k) {
         const QPointF along(right[k], -up[k]);
@@ -129,11 +135,13 @@ void SceneView::draw_words(QPainter& p) const {
         p.drawText(QRectF(from + along * 30 + along / length * 14 - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter,
                    names[k]);
     }
+    const QString words = scene_.near_side_cut_away
+                              ? "drag to turn, wheel to come nearer, 0 for all; the near side of the hull is cut away"
+                              : "slate: known well; pale: hardly, or beyond the readings; seen through from outside";
+    const QRectF line(12, 8, p.fontMetrics().horizontalAdvance(words) + 4.0, 16);
+    p.fillRect(line.adjusted(-4, -2, 2, 2), patch);
     p.setPen(c.faint);
-    p.drawText(QRectF(12, 8, view.width() - 24, 16), Qt::AlignLeft,
-               scene_.near_side_cut_away
-                   ? "drag to turn, wheel to come nearer, 0 for all; the near side of the hull is cut away"
-                   : "slate: known well; pale: hardly, or beyond the readings; seen through from outside");
+    p.drawText(line, Qt::AlignLeft, words);
 }
 
 namespace {

@@ -446,6 +446,9 @@ class ShapeStep : public Step {
         const auto* s = section_.surface();
         FieldList fields;
         const auto& specs = document_.job().surfaces;
+        const bool kinks = s && s->ridges && s->ridges->any();
+        ridge_->setVisible(kinks);
+        if (kinks) add_ridges(fields, *s);
         if (!specs.empty()) {
             const std::string id = section_.surface_id(specs.front().id);
             fields.length(
@@ -454,9 +457,6 @@ class ShapeStep : public Step {
             add_surface_fields(fields, document_, id,
                                [this](const std::string& which) { section_.look_at_surface(which); });
         }
-        const bool kinks = s && s->ridges && s->ridges->any();
-        ridge_->setVisible(kinks);
-        if (kinks) add_ridges(fields, *s);
         form_->show_fields(fields.take());
         act_->setText(s ? "Place a bulkhead here" : "Take readings");
         for (QWidget* w : std::initializer_list<QWidget*>{known_, here_, scatter_}) w->setVisible(s != nullptr);
@@ -494,7 +494,7 @@ class ShapeStep : public Step {
         QStringList turns;
         for (const auto& ridge : lines) turns << QString("%1°").arg(std::abs(ridge.kink_deg), 0, 'f', 0);
         ridge_->setText(QString("The readings show %1 not entered: the hull turns by %2 along the %3 drawn, give or "
-                                "take some centimetres. %4.")
+                                "take some centimetres: %4.")
                             .arg(lines.size() == 1 ? QString("a chine or keel that was")
                                                    : QString("%1 chines (keel among them) that were").arg(lines.size()),
                                  turns.join(", "), lines.size() == 1 ? "line" : "lines",

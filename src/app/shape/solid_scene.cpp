@@ -59,9 +59,9 @@ void add_hull(Scene& out, const hull::Mesh& mesh) {
         }
     constexpr int stations = 6;
     const auto line = [&](auto node, int count, float width) {
-        std::vector<Vec3> points;
-        for (int k = 0; k < count; ++k) points.push_back(node(k).position);
-        out.lines.push_back({std::move(points), toned(c.certain, c.ink, 0.3), width});
+        Scene::Line made{{}, toned(c.certain, c.ink, 0.3), width};
+        for (int k = 0; k < count; ++k) made.points.push_back(node(k).position), made.normals.push_back(node(k).normal);
+        out.lines.push_back(std::move(made));
     };
     for (int k = 0; k <= stations; ++k) {
         const int i = k * (mesh.rows - 1) / stations;

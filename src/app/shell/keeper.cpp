@@ -93,7 +93,7 @@ void Keeper::put(job::Job job) {
     window_.show_job();
     if (unsaved && QFileInfo::exists(file))
         window_.say(QString("'%1' was not saved; its work is kept.").arg(name),
-                    {{"Go back to it", [this, file] { take_up(read_heading(file)); }}, {"Good", {}}});
+                    {{"Go back to it", [this, file] { take_up(read_heading(file)); }}, {"Leave it kept", {}}});
 }
 
 bool Keeper::open(const QString& path) {

@@ -32,7 +32,7 @@
 
 namespace bevelsmith::app {
 
-Notice::Notice(QWidget* page, int above_foot) : QWidget(page), above_foot_(above_foot) {
+Notice::Notice(QWidget* page, QWidget* stage) : QWidget(page), stage_(stage) {
     setObjectName("notice");
     setAttribute(Qt::WA_StyledBackground);
     auto* row = new QHBoxLayout(this);
@@ -49,6 +49,7 @@ Notice::Notice(QWidget* page, int above_foot) : QWidget(page), above_foot_(above
         else hide();
     });
     page->installEventFilter(this);
+    stage->installEventFilter(this);
     hide();
 }
 
@@ -58,16 +59,16 @@ int Notice::reading_ms() const {
 }
 
 bool Notice::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::Resize && isVisible()) settle();
+    if ((event->type() == QEvent::Resize || event->type() == QEvent::Move) && isVisible()) settle();
     return QWidget::eventFilter(watched, event);
 }
 
 void Notice::settle() {
     constexpr int widest = 900;
-    const QWidget* page = parentWidget();
-    const int wide = std::min(widest, page->width() - 2 * size::pad);
+    const int wide = std::min(widest, stage_->width() - 2 * size::pad);
     const int high = layout()->hasHeightForWidth() ? layout()->totalHeightForWidth(wide) : sizeHint().height();
-    setGeometry((page->width() - wide) / 2, page->height() - above_foot_ - high - size::pad, wide, high);
+    const QPoint foot = stage_->mapTo(parentWidget(), QPoint(stage_->width() / 2, stage_->height()));
+    setGeometry(foot.x() - wide / 2, foot.y() - high - size::pad, wide, high);
     raise();
 }
 
@@ -194,7 +195,7 @@ QWidget* MainWindow::build_work() {
     sheet_place_ = new QVBoxLayout;
     columns->addLayout(sheet_place_);
     rows->addLayout(columns, 1);
-    notice_ = new Notice(page, size::ribbon);
+    notice_ = new Notice(page, stages_);
     connect(&document_, &Document::noted, this,
             [this](const QString& words, const Document::Choices& choices, bool stays) {
                 notice_->say(words, choices, stays ? Notice::Stays::until_chosen : Notice::Stays::until_read);

@@ -21,9 +21,8 @@ namespace bevelsmith::app {
 class Notice : public QWidget {
     Q_OBJECT
   public:
-    /// Lies over the foot of `page`, above what stands `above_foot` from its lower edge, and moves nothing under the
-    /// pointer.
-    Notice(QWidget* page, int above_foot);
+    /// A child of `page` that lies over the foot of `stage`, and moves nothing under the pointer.
+    Notice(QWidget* page, QWidget* stage);
     using Choice = std::pair<QString, std::function<void()>>;
     /// What asks for a choice stays until one is made; anything else goes by itself once it can have been read.
     enum class Stays { until_read, until_chosen };
@@ -40,7 +39,7 @@ class Notice : public QWidget {
     QLabel* words_;
     QHBoxLayout* buttons_;
     QTimer going_;
-    int above_foot_;
+    QWidget* stage_;
 };
 
 class GuideStrip;
