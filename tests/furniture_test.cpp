@@ -342,6 +342,19 @@ TEST_CASE("an edge that stops where the other piece has no wood is a finding wit
     }
 }
 
+TEST_CASE("a sole and what stands on it agree in height, whichever is there first", "[furniture]") {
+    const practice::VirtualBoat boat({});
+    for (const bool sole_first : {true, false}) {
+        job::Job job = practice_job(boat, true);
+        const auto results = job::Pipeline().compute(job);
+        for (const auto kind : sole_first ? std::vector{UnitKind::sole, UnitKind::settee}
+                                          : std::vector{UnitKind::settee, UnitKind::sole})
+            job.units.push_back(job::starting_unit(job, results, kind, 1500));
+        INFO(sole_first);
+        CHECK(job.units[0].foot_mm == job.units[1].foot_mm);
+    }
+}
+
 TEST_CASE("a sole is raised over what reaches through it, and its beams end beside that", "[furniture]") {
     for (const bool half : {false, true}) {
         job::Job job = fitted(UnitKind::sole);

@@ -27,7 +27,8 @@ job::Job port_only() {
     job::Job job = jobs::tube_job();
     job.boat.passage = {5000, 5000};
     for (auto& set : job.readings)
-        std::erase_if(set.readings, [&](const survey::Reading& r) { return survey::locate(set, r)->position.y() < -1; });
+        std::erase_if(set.readings,
+                      [&](const survey::Reading& r) { return survey::locate(set, r)->position.y() < -1; });
     job.surfaces[0].inside = Vec3(1500, 0, -100);
     job::JobPiece shelf;
     shelf.id = "S1", shelf.name = "Shelf";
@@ -37,8 +38,9 @@ job::Job port_only() {
     piece::EdgeSpec hull;
     hull.name = "hull", hull.surface_id = job.surfaces[0].id;
     shelf.edges = {hull};
-    for (const auto& [normal, d, name] : {std::tuple(Vec3(-Vec3::UnitX()), -800.0, "aft"), std::tuple(Vec3(Vec3::UnitX()), 2200.0, "fwd"),
-                                          std::tuple(Vec3(-Vec3::UnitY()), -300.0, "front")}) {
+    for (const auto& [normal, d, name] :
+         {std::tuple(Vec3(-Vec3::UnitX()), -800.0, "aft"), std::tuple(Vec3(Vec3::UnitX()), 2200.0, "fwd"),
+          std::tuple(Vec3(-Vec3::UnitY()), -300.0, "front")}) {
         piece::EdgeSpec e;
         e.kind = piece::EdgeKind::plane, e.name = name, e.plane = {normal, d};
         shelf.edges.push_back(e);
@@ -49,7 +51,8 @@ job::Job port_only() {
 
 }  // namespace
 
-TEST_CASE("a piece set up where nobody has read the hull says so, and starts with the mirrored readings", "[mending]") {
+TEST_CASE("a piece set up where nobody has read the hull says so, and starts with the mirrored readings",
+          "[mending]") {
     job::Job job = port_only();
     REQUIRE(job::Pipeline().compute(job).pieces[0].shape());
     CHECK(job::unread_side(job, job.pieces[0]).empty());
@@ -140,7 +143,8 @@ TEST_CASE("a panel that a moved bulkhead leaves no place for is told, and that i
     CHECK(job::gone_pieces(before, job::in_full(fewer)).empty());
     job::CutSheet sheet;
     sheet.id = "C1", sheet.material_id = "ply18", sheet.name = "sheet";
-    sheet.parts.push_back({"U1.divider 1", "Divider 1", 0, 0, 0, false, {geometry::rectangle({{0, 0}, {100, 100}}), {}}});
+    sheet.parts.push_back(
+        {"U1.divider 1", "Divider 1", 0, 0, 0, false, {geometry::rectangle({{0, 0}, {100, 100}}), {}}});
     job::Job cut = fitted(UnitKind::settee);
     cut.cut_sheets.push_back(sheet);
     fewer.cut_sheets.push_back(sheet);

@@ -204,13 +204,14 @@ int proposed_on_smooth_sides(unsigned seeds) {
 
 }  // namespace
 
-// Sides as people survey them: 4 to 7 stations of 6 to 9 heights. Seeded: the same sides are tried every time. The true
-// line is known every 100 mm, so that a spot on it is up to 50 mm from one of those; a cambered panel turns up to 8
-// degrees more at the chine than its chord, which the shape goes by.
-TEST_CASE("in sparse surveys a chine is proposed where there is one, and good readings are not called wrong", "[ridges]") {
+// Sides as people survey them: 4 to 7 stations of 6 to 9 heights. Seeded: the same sides are tried every time. The
+// true line is known every 100 mm, so that a spot on it is up to 50 mm from one of those; a cambered panel turns up
+// to 8 degrees more at the chine than its chord, which the shape goes by.
+TEST_CASE("in sparse surveys a chine is proposed where there is one, and good readings are not called wrong",
+          "[ridges]") {
     const Tally found = on_chined_sides(seeds());
-    WARN(found.proposed << " of " << found.surveys << " chines proposed, at worst " << found.worst_off_mm << " mm off; "
-                        << found.called_wrong << " good readings called wrong");
+    WARN(found.proposed << " of " << found.surveys << " chines proposed, at worst " << found.worst_off_mm
+                        << " mm off; " << found.called_wrong << " good readings called wrong");
     CHECK(20 * found.proposed >= 19 * found.surveys);
     CHECK(found.worst_off_mm < 75);
     CHECK(found.worst_turn_deg < 12);
@@ -238,10 +239,13 @@ TEST_CASE("of a hull with hard chines read from side to side, the keel and both 
         const auto ridges = hull::find_ridges(fit, points, options);
         INFO("seed " << seed << ": " << ridges.evidence());
         REQUIRE(ridges.lines.size() == 3);
-        for (const auto line : {practice::HullLine::port_chine, practice::HullLine::keel, practice::HullLine::starboard_chine}) {
+        for (const auto line :
+             {practice::HullLine::port_chine, practice::HullLine::keel, practice::HullLine::starboard_chine}) {
             std::vector<Vec3> truth;
-            for (double x = 0; x <= practice::VirtualBoat::length_mm; x += 100) truth.push_back(boat.on_line(line, x));
-            CHECK(std::any_of(ridges.lines.begin(), ridges.lines.end(), [&](const auto& r) { return off_line(r, truth) < 60; }));
+            for (double x = 0; x <= practice::VirtualBoat::length_mm; x += 100)
+                truth.push_back(boat.on_line(line, x));
+            CHECK(std::any_of(ridges.lines.begin(), ridges.lines.end(),
+                              [&](const auto& r) { return off_line(r, truth) < 60; }));
         }
         // With the lines in, the surface is the boat's.
         for (const auto& r : ridges.lines) options.hard_lines.push_back(r.line);

@@ -11,7 +11,8 @@ namespace {
 std::string plain_words(std::string_view heading) {
     std::string out;
     for (const char c : heading) {
-        if (std::isalnum(static_cast<unsigned char>(c))) out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        if (std::isalnum(static_cast<unsigned char>(c)))
+            out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
         else if (!out.empty() && out.back() != ' ') out += ' ';
     }
     while (!out.empty() && out.back() == ' ') out.pop_back();

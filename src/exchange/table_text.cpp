@@ -46,8 +46,8 @@ std::optional<double> number_in(std::string_view cell) {
 
 namespace {
 
-/// In mm where `unit_mm` is positive, else the number as it stands. Lengths may be fractions of an inch, and say their
-/// unit: "30 1/4", "2 ft 6 1/2 in".
+/// In mm where `unit_mm` is positive, else the number as it stands. Lengths may be fractions of an inch, and say
+/// their unit: "30 1/4", "2 ft 6 1/2 in".
 std::optional<double> value_in(std::string_view cell, double unit_mm) {
     if (const auto plain = number_in(cell)) return *plain * (unit_mm > 0 ? unit_mm : 1);
     if (unit_mm <= 0) return std::nullopt;
@@ -66,7 +66,8 @@ std::optional<double> value_in(std::string_view cell, double unit_mm) {
     const auto told = units::parse_length_mm(text, inches ? units::LengthUnit::inch : units::LengthUnit::millimetre);
     if (!told) return std::nullopt;
     // A fraction without a unit is in the file's own.
-    const bool unit_said = std::any_of(cell.begin(), cell.end(), [](char c) { return c == 'm' || c == 'i' || c == 'f' || c == '\'' || c == '"'; });
+    const bool unit_said = std::any_of(
+        cell.begin(), cell.end(), [](char c) { return c == 'm' || c == 'i' || c == 'f' || c == '\'' || c == '"'; });
     return inches || unit_said ? *told : *told * unit_mm;
 }
 

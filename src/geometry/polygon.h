@@ -45,7 +45,8 @@ Polygon oriented(Polygon polygon);
 /// By crossing number; holes are outside. A point on the very edge may fall either way.
 bool contains(const Ring& ring, const Vec2& p);
 bool contains(const Polygon& polygon, const Vec2& p);
-/// Whether the box lies wholly in the polygon; it may touch its edges. In time by the corners, without a set operation.
+/// Whether the box lies wholly in the polygon; it may touch its edges. In time by the corners, without a set
+/// operation.
 bool holds_box(const Polygon& polygon, const Box& box);
 double distance_to_segment_mm(const Vec2& p, const Vec2& a, const Vec2& b);
 

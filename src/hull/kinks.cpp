@@ -9,13 +9,13 @@
 namespace bevelsmith::hull {
 namespace {
 
-constexpr double declared_worth = 15;       ///< that the declared uncertainty is worth
-constexpr double wrong_costs = 16;          ///< see KinkModel
-constexpr double most_wrong = 0.15;         ///< of the readings
-constexpr int fewest_on_a_side = 6;         ///< readings on each side of a line
-constexpr double beside_line_m = 0.015;     ///< what is nearer to a line than this is on neither side
-constexpr double most_slant = 0.6;          ///< of a line: v over s
-constexpr double most_bend = 0.15;          ///< of a line, as a share of the surface's width
+constexpr double declared_worth = 15;    ///< that the declared uncertainty is worth
+constexpr double wrong_costs = 16;       ///< see KinkModel
+constexpr double most_wrong = 0.15;      ///< of the readings
+constexpr int fewest_on_a_side = 6;      ///< readings on each side of a line
+constexpr double beside_line_m = 0.015;  ///< what is nearer to a line than this is on neither side
+constexpr double most_slant = 0.6;       ///< of a line: v over s
+constexpr double most_bend = 0.15;       ///< of a line, as a share of the surface's width
 constexpr int shapes_each = 3;
 /// Standard deviations of the amplitudes of |v - l|, of the same growing along, of (v - l)|v - l| (1/m).
 constexpr double usual_sizes[shapes_each] = {0.4, 0.15, 0.25};
@@ -217,7 +217,8 @@ void KinkModel::judge_readings(KinkFit& fit) const {
         for (int i = 0; i < data.count(); ++i) {
             const double pv = plain.prediction_variance[i], w = data.weight[i], own = data_.weight[i];
             double variance = w > 0 ? pv / (1 + w * pv) : pv;  // of the smooth surface, this reading in
-            if (!fit.lines.empty()) variance += solved->open.row(i).dot(solved->precision.solve(solved->open.row(i).transpose()));
+            if (!fit.lines.empty())
+                variance += solved->open.row(i).dot(solved->precision.solve(solved->open.row(i).transpose()));
             const double r = solved->residual[i];
             const bool in = w > 0;
             // What it costs to keep it, given the others: its own squared residual had it been left out, over the
@@ -272,8 +273,8 @@ std::vector<double> KinkModel::gains(const KinkFit& so_far, const Smoothing& at,
         const Eigen::MatrixXd shape = shapes({more[k]}).leftCols(1);
         Eigen::MatrixXd open = not_followed(solved->solution, data.weight, shape);
         if (!so_far.lines.empty())
-            open -= solved->open *
-                    solved->precision.solve(solved->open.transpose() * (data.weight.asDiagonal() * shape));
+            open -=
+                solved->open * solved->precision.solve(solved->open.transpose() * (data.weight.asDiagonal() * shape));
         const double square = 1 + (data.weight.asDiagonal() * shape).col(0).dot(open.col(0));
         const double pull = shape.col(0).dot(data.weight.cwiseProduct(solved->residual));
         out[k] = pull * pull / square;

@@ -37,11 +37,11 @@ struct Ridges {
 inline constexpr double ridge_kink_deg = 12;
 inline constexpr int fewest_judged = 20;
 
-/// Fits with no, one, two and three kinks that run along s are compared by their evidence (`KinkModel`); where each of
-/// the lines lies is searched for on the way. A line must be worth more than what can be had by chance from lines that
-/// may lie anywhere; how often it is wrong both ways is measured in tests/ridges_test.cpp. Nothing on closed charts,
-/// where there are hard lines already, or where readings are too few. Takes some tenths of a second.
-/// Throws Stopped when `keep_going` says no.
+/// Fits with no, one, two and three kinks that run along s are compared by their evidence (`KinkModel`); where each
+/// of the lines lies is searched for on the way. A line must be worth more than what can be had by chance from lines
+/// that may lie anywhere; how often it is wrong both ways is measured in tests/ridges_test.cpp. Nothing on closed
+/// charts, where there are hard lines already, or where readings are too few. Takes some tenths of a second. Throws
+/// Stopped when `keep_going` says no.
 Ridges find_ridges(const FittedSurface& fit, std::span<const survey::Point> points, const FitOptions& options,
                    const KeepGoing& keep_going = {});
 

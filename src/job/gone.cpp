@@ -23,8 +23,8 @@ std::vector<GonePiece> gone_pieces(const Job& before, const Job& after) {
     for (const JobPiece& piece : before.pieces) {
         const JobUnit* unit = unit_of(before, piece.id);
         if (!unit || find_piece(after, piece.id)) continue;
-        const auto now = std::find_if(after.units.begin(), after.units.end(),
-                                      [&](const JobUnit& u) { return u.id == unit->id; });
+        const auto now =
+            std::find_if(after.units.begin(), after.units.end(), [&](const JobUnit& u) { return u.id == unit->id; });
         if (now == after.units.end()) continue;
         const bool cut = is_cut(before, piece);
         if (cut || *now == *unit) out.push_back({piece.id, piece.name, cut});

@@ -29,7 +29,8 @@ bool stop_at(Job& job, const Mending& m) {
 std::string mirrored_surface(Job& job, const std::string& of) {
     for (const auto& set : job.readings)
         if (set.school == survey::School::mirrored && set.mirror_of == of) return set.surface_id;
-    const auto read = std::find_if(job.surfaces.begin(), job.surfaces.end(), [&](const auto& s) { return s.id == of; });
+    const auto read =
+        std::find_if(job.surfaces.begin(), job.surfaces.end(), [&](const auto& s) { return s.id == of; });
     if (read == job.surfaces.end()) return {};
     std::vector<std::string> ids;
     for (const auto& s : job.surfaces) ids.push_back(s.id);

@@ -11,7 +11,8 @@ namespace bevelsmith::job {
 struct Mending {
     enum class Kind {
         stop_at,         ///< the piece gets an edge that stops at `other`, a piece
-        mirrored_start,  ///< the piece is scribed to the mirrored readings of `other`, a surface read on one side only
+        mirrored_start,  ///< the piece is scribed to the mirrored readings of `other`, a surface read on one side
+                         ///< only
     };
     Kind kind = Kind::stop_at;
     std::string piece_id, other;
@@ -19,7 +20,8 @@ struct Mending {
     bool operator==(const Mending&) const = default;
 };
 
-/// What its button says, in some 40 letters at most: "Let Shelf stop at Bulkhead", by their ids where the names are long.
+/// What its button says, in some 40 letters at most: "Let Shelf stop at Bulkhead", by their ids where the names are
+/// long.
 std::string words(const Mending& mending, const Job& full);
 /// Does it; false where what it speaks of is not there any more, and nothing is done.
 bool mend(Job& job, const Mending& mending);

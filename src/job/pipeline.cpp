@@ -332,11 +332,10 @@ void Pipeline::find_ridges(const Job& job, Results& results, const KeepGoing& ke
         SurfaceResult& surface = results.surfaces[i];
         if (!surface.fitted() || !sets) continue;
         guarded(results.faults, fmt::format("chines of '{}'", job.surfaces[i].name), {}, [&] {
-            surface.ridges = ridges_.get({surface.fit, surface.points, fit_options(job.surfaces[i], *sets)},
-                                         [&](const RidgeInput& in) {
-                                             return hull::find_ridges(in.fit->value(), in.points, in.options,
-                                                                      keep_going);
-                                         });
+            surface.ridges = ridges_.get(
+                {surface.fit, surface.points, fit_options(job.surfaces[i], *sets)}, [&](const RidgeInput& in) {
+                    return hull::find_ridges(in.fit->value(), in.points, in.options, keep_going);
+                });
         });
     }
 }

@@ -25,13 +25,13 @@ struct SurfaceResult {
     std::string id;
     std::vector<survey::Point> points;
     std::shared_ptr<const Result<hull::FittedSurface>> fit;
-    std::shared_ptr<const hull::Mesh> mesh;     ///< for pictures; null when there is no fit
-    std::shared_ptr<const hull::Surface> face;  ///< what joinery meets: the fit with its layers; null without a fit
-    std::vector<hull::SideDifference> sides;    ///< where it is mirrored and checked
-    std::shared_ptr<const hull::Ridges> ridges;  ///< chines that nobody entered; null until they are looked for
-    std::shared_ptr<const hull::PatchNext> next;              ///< null until it is worked out
-    /// Whether point `k` is left out for being wrong. Where chines were not entered yet, good readings near them are left
-    /// out too: those are not called wrong.
+    std::shared_ptr<const hull::Mesh> mesh;       ///< for pictures; null when there is no fit
+    std::shared_ptr<const hull::Surface> face;    ///< what joinery meets: the fit with its layers; null without a fit
+    std::vector<hull::SideDifference> sides;      ///< where it is mirrored and checked
+    std::shared_ptr<const hull::Ridges> ridges;   ///< chines that nobody entered; null until they are looked for
+    std::shared_ptr<const hull::PatchNext> next;  ///< null until it is worked out
+    /// Whether point `k` is left out for being wrong. Where chines were not entered yet, good readings near them are
+    /// left out too: those are not called wrong.
     bool doubts(std::size_t k) const;
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
 };

@@ -108,11 +108,16 @@ void end_at_bulkheads(const Job& job, const Results& results, JobUnit& unit, dou
     }
 }
 
-/// The upper face of a sole that is there.
+/// The upper face of a sole that is there; where none is, of the one that other furniture already stands on, so that
+/// whichever comes first they agree.
 std::optional<double> sole_at(const Job& job) {
-    for (const auto& u : job.units)
+    std::optional<double> stood_on;
+    for (const auto& u : job.units) {
         if (u.kind == UnitKind::sole) return u.foot_mm;
-    return std::nullopt;
+        const bool stands = u.kind != UnitKind::shelves && u.kind != UnitKind::v_berth;
+        if (stands && (!stood_on || u.foot_mm < *stood_on)) stood_on = u.foot_mm;
+    }
+    return stood_on;
 }
 
 /// Whether every piece of the unit has an outline, in the job as it is with it.
@@ -175,7 +180,7 @@ double top_of_ends(const Results& results, const JobUnit& u) {
     return out;
 }
 
-/// Its foot on a sole that is there, else where the boat is wide enough; its top under what is known.
+/// Its foot on a sole that is there or is to come, else where the boat is wide enough; its top under what is known.
 void fit_heights(const Job& job, const Results& results, const HullBeside& hull, JobUnit& u) {
     const double step = step_mm(job), room = hull.room_mm();
     const auto sole = sole_at(job);
@@ -183,7 +188,7 @@ void fit_heights(const Job& job, const Results& results, const HullBeside& hull,
     while (foot < hull.low_mm + 0.6 * room &&
            narrowest(hull.sections, foot, foot + 0.1 * room) < 0.66 * hull.widest_mm)
         foot += 10;
-    u.foot_mm = sole && u.kind != UnitKind::sole ? *sole : to_step(foot, step);
+    u.foot_mm = sole ? *sole : to_step(foot, step);
     const double most_high = std::min(0.92 * (hull.high_mm - u.foot_mm), top_of_ends(results, u) - u.foot_mm);
     if (u.kind != UnitKind::sole) u.height_mm = std::min(u.height_mm, std::floor(most_high / step) * step);
     u.toe_high_mm = std::min(u.toe_high_mm, to_step(u.height_mm / 4, step));

@@ -61,9 +61,9 @@ std::vector<Vec2> free_beam_ends(const Outline& beam, const std::vector<Carrier>
         if (meets_surface(beam, at_u)) continue;
         const auto places = places_to_rest(beam, at_u, outwards);
         const bool held = std::any_of(others.begin(), others.end(), [&](const Carrier& other) {
-            return other.shape && other.shape != &beam && std::any_of(places.begin(), places.end(), [&](const Vec2& p) {
-                return within(*other.shape, beam.frame.to_space(p) + half);
-            });
+            return other.shape && other.shape != &beam &&
+                   std::any_of(places.begin(), places.end(),
+                               [&](const Vec2& p) { return within(*other.shape, beam.frame.to_space(p) + half); });
         });
         if (!held) out.push_back({at_u, box.centre().y()});
     }

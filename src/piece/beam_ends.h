@@ -8,8 +8,8 @@
 namespace bevelsmith::piece {
 
 /// The middles of a beam's ends (drawing, mm) that rest on nothing: no scribed edge meets a surface there, no other
-/// piece stands within 10 mm beyond the end, and none within 10 mm under its last 80 mm. Precondition: the beam stands
-/// upright and runs across its drawing.
+/// piece stands within 10 mm beyond the end, and none within 10 mm under its last 80 mm. Precondition: the beam
+/// stands upright and runs across its drawing.
 std::vector<Vec2> free_beam_ends(const Outline& beam, const std::vector<Carrier>& others);
 
 }  // namespace bevelsmith::piece

@@ -42,8 +42,8 @@ struct BestPossible {
 std::optional<BestPossible> best_possible(const piece::Outline& outline, const VirtualBoat& boat, int readings,
                                           double sigma_mm, const std::function<bool()>& keep_going = {});
 
-/// 100 for as good as the best, 50 for twice as far off; what needs a second trip is worth 60 at most, however hard the
-/// hull. Precondition: both positive.
+/// 100 for as good as the best, 50 for twice as far off; what needs a second trip is worth 60 at most, however hard
+/// the hull. Precondition: both positive.
 double score(double best_mm, double reached_mm, int trips);
 
 }  // namespace bevelsmith::practice

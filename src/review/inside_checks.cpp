@@ -138,10 +138,11 @@ void beam_end_in_air(const Subject& s, Findings& out) {
     for (const Vec2& end : piece::free_beam_ends(s.shape, others))
         add(out, "beam end in the air", Severity::stop, s.piece.id,
             fmt::format("{} rests on nothing at its end{}", s.piece.name,
-                        std::abs(s.shape.frame.u.y()) < 0.5 ? ""
+                        std::abs(s.shape.frame.u.y()) < 0.5   ? ""
                         : s.shape.frame.to_space(end).y() < 0 ? " to starboard"
                                                               : " to port"),
-            fmt::format("the end at {}: no hull, bulkhead, bearer or cleat is there", place_words(s.shape.frame.to_space(end))),
+            fmt::format("the end at {}: no hull, bulkhead, bearer or cleat is there",
+                        place_words(s.shape.frame.to_space(end))),
             "Let the beam reach the hull or a bulkhead, or set a bearer or a cleat under its end.");
 }
 
@@ -229,8 +230,10 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
                 fmt::format("{} and {} want the same place", job.pieces[k].name, job.pieces[i].name),
                 fmt::format("along {:.0f} mm about {}", clash->length_mm, place_words(clash->at)),
                 "Let one stop at the other, let it through by a slot, or move one of them.");
-            offer_to_stop(job.pieces[k], *results.pieces[k].shape(), job.pieces[i], *results.pieces[i].shape(), out.back());
-            offer_to_stop(job.pieces[i], *results.pieces[i].shape(), job.pieces[k], *results.pieces[k].shape(), out.back());
+            offer_to_stop(job.pieces[k], *results.pieces[k].shape(), job.pieces[i], *results.pieces[i].shape(),
+                          out.back());
+            offer_to_stop(job.pieces[i], *results.pieces[i].shape(), job.pieces[k], *results.pieces[k].shape(),
+                          out.back());
         }
 }
 

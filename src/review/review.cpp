@@ -282,7 +282,8 @@ void chine_not_entered(const std::string& surface, const hull::Ridges& ridges, F
     const bool one = ridges.lines.size() == 1;
     add(out, "chine not entered", Severity::mind, {},
         one ? fmt::format("{} has a chine or keel that was not entered", surface)
-            : fmt::format("{} has {} chines (the keel among them) that were not entered", surface, ridges.lines.size()),
+            : fmt::format("{} has {} chines (the keel among them) that were not entered", surface,
+                          ridges.lines.size()),
         fmt::format("it turns by {} degrees: {}; without {} the corner is rounded off", turns, ridges.evidence(),
                     one ? "it" : "them"),
         "Shape shows where, and takes it over at a press; readings along it make it exact.");
@@ -491,8 +492,9 @@ const std::vector<std::string_view>& check_names() {
 }
 
 bool is_of_cutting(const Finding& finding) {
-    return finding.check == "sheet too small" || finding.check == "changed since it was cut" || finding.check == "cut and part of nothing" ||
-           finding.check == "no bar for a length" || finding.check == "a length that cannot be cut";
+    return finding.check == "sheet too small" || finding.check == "changed since it was cut" ||
+           finding.check == "cut and part of nothing" || finding.check == "no bar for a length" ||
+           finding.check == "a length that cannot be cut";
 }
 
 std::vector<Finding> review(const Job& job, const Results& results) {

@@ -41,7 +41,8 @@ geometry::Plane plane_of(const ReadingSet& set);
 Result<std::vector<Point>> points_of(std::span<const ReadingSet> sets, const std::string& surface_id);
 /// The bevels felt on `surface_id`. Precondition: points_of succeeds for it.
 std::vector<FeltBevel> bevels_of(std::span<const ReadingSet> sets, const std::string& surface_id);
-/// The points of sets that follow hard lines (chines) of `surface_id`, set by set, and mirrored those of what it mirrors. Precondition: as above.
+/// The points of sets that follow hard lines (chines) of `surface_id`, set by set, and mirrored those of what it
+/// mirrors. Precondition: as above.
 std::vector<std::vector<Vec3>> hard_lines_of(std::span<const ReadingSet> sets, const std::string& surface_id);
 
 /// What a wrong reading probably was. `typed_mm` is the number in the notebook, `expected_mm` the number that

@@ -49,7 +49,8 @@ Side read(const Shape& shape, int slips, std::mt19937& random) {
 Side chined(unsigned seed, int slips) {
     std::mt19937 random(seed);
     const double turn = between(random, 22, 50), flare = between(random, 0, 25), twist = between(random, -6, 6);
-    const double half = between(random, 900, 1300), sweep = between(random, 0.02, 0.15), rise = between(random, 0, 180);
+    const double half = between(random, 900, 1300), sweep = between(random, 0.02, 0.15),
+                 rise = between(random, 0, 180);
     const double above = between(random, 450, 700), below = between(random, 350, 600);
     const double camber_top = between(random, -5, 8), camber_bottom = between(random, -5, 8);
     const auto chine = [=](double x) {
@@ -60,7 +61,8 @@ Side chined(unsigned seed, int slips) {
         const double lean = (flare + twist * (x / length - 0.5) + (girth > 0 ? 0 : turn)) * pi / 180;
         const double along = std::abs(girth) / reach, camber = 4 * along * (1 - along);
         const double off = camber * (girth > 0 ? camber_top : camber_bottom);
-        return chine(x) + girth * Vec3(0, std::sin(lean), std::cos(lean)) + off * Vec3(0, std::cos(lean), -std::sin(lean));
+        return chine(x) + girth * Vec3(0, std::sin(lean), std::cos(lean)) +
+               off * Vec3(0, std::cos(lean), -std::sin(lean));
     };
     Side out = read(shape, slips, random);
     out.turn_deg = turn;
@@ -70,7 +72,8 @@ Side chined(unsigned seed, int slips) {
 
 Side smooth(unsigned seed, int slips) {
     std::mt19937 random(seed);
-    const double half = between(random, 700, 1200), low = between(random, -500, -200), high = low + between(random, 800, 1200);
+    const double half = between(random, 700, 1200), low = between(random, -500, -200),
+                 high = low + between(random, 800, 1200);
     if (seed % 3 == 0) {
         const double slope = between(random, 0.1, 0.4), hollow = between(random, 0.0002, 0.0006);
         const double sweep = between(random, 0.00002, 0.00004), widest = between(random, 800, 1600);
@@ -91,7 +94,8 @@ Side smooth(unsigned seed, int slips) {
                 const double bent = std::clamp(girth, 0.0, radius * turn), rest = girth - bent;
                 // From the arc's upper end downwards: leaning by `flare` there and by `flare + turn` below.
                 const double lean = flare + turn - bent / radius;
-                const Vec2 arc(radius * (std::cos(lean) - std::cos(flare)), radius * (std::sin(flare) - std::sin(lean)));
+                const Vec2 arc(radius * (std::cos(lean) - std::cos(flare)),
+                               radius * (std::sin(flare) - std::sin(lean)));
                 const Vec2 on = arc + rest * Vec2(std::sin(lean), std::cos(lean));
                 return {x, half * (1 - sweep * std::pow(x / length, 2)) + on.x(), on.y() + rise * x / length};
             },

@@ -1,7 +1,8 @@
 // The real window driven by keys and mouse until somebody kills it: what kill_test.cpp starts and kills.
 //   bevelsmith_driven MODE SEED LOG [JOB]
 // Each edit is told to LOG at once, as "<milliseconds since 1970> <SHA-256 of the job's text>". Modes: typing,
-// pausing, dragging, idle and busy (which are asked to end), unanswered (JOB has kept work, whose offer is left standing), reader (JOB is open elsewhere).
+// pausing, dragging, idle and busy (which are asked to end), unanswered (JOB has kept work, whose offer is left
+// standing), reader (JOB is open elsewhere).
 #include <fcntl.h>
 #include <unistd.h>
 

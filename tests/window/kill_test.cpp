@@ -64,7 +64,8 @@ class Driven {
         QElapsedTimer clock;
         clock.start();
         process_.terminate();
-        return process_.waitForFinished(10'000) && process_.exitStatus() == QProcess::NormalExit ? clock.elapsed() : -1;
+        return process_.waitForFinished(10'000) && process_.exitStatus() == QProcess::NormalExit ? clock.elapsed()
+                                                                                                 : -1;
     }
     ~Driven() { process_.kill(), process_.waitForFinished(); }
 

@@ -216,12 +216,14 @@ TEST_CASE("points are imported from a file, and a damaged file changes nothing a
     CHECK(w.document.job() == before);
 }
 
-TEST_CASE("a table's first rows are shown with what each column is taken for; side and frame are chosen", "[measure]") {
+TEST_CASE("a table's first rows are shown with what each column is taken for; side and frame are chosen",
+          "[measure]") {
     const jobs::Folder folder;
     Window w;
     open_set(w, 0);
     w.document.edit("Inches", [](job::Job& job) { job.unit = units::LengthUnit::inch; });
-    jobs::write(folder.file("book.csv"), "Height,Half breadth,Station,Remark\n12 1/2,30 1/4,40,chine\n14,31,40,\n16,31 3/8,40,\n");
+    jobs::write(folder.file("book.csv"),
+                "Height,Half breadth,Station,Remark\n12 1/2,30 1/4,40,chine\n14,31,40,\n16,31 3/8,40,\n");
     REQUIRE(w.click("Import"));
     REQUIRE(w.fill("points file", QString::fromStdString(folder.file("book.csv"))));
     auto* rows = w.named<QTableWidget>("first rows");

@@ -235,18 +235,37 @@ TEST_CASE("rows come with tabs, semicolons, commas or blanks between, and faults
 
 TEST_CASE("the camera sees what it looks at, from where it stands", "[parts]") {
     Scene scene;
-    scene.spots.push_back({{Vec3(0, 0, 0)}, Qt::black, 4});
     scene.low = {-1000, -500, 0};
     scene.high = {3000, 500, 1200};
+    Scene::Spots corners{{}, Qt::black, 4};
+    for (const double x : {-1000.0, 3000.0})
+        for (const double y : {-500.0, 500.0})
+            for (const double z : {0.0, 1200.0}) corners.at.push_back({x, y, z});
+    scene.spots.push_back(corners);
     Camera camera;
     camera.look_at(scene);
-    CHECK((camera.target - Vec3(1000, 0, 600)).norm() < 1e-9);
+    CHECK((camera.target - Vec3(1000, 0, 600)).norm() < 1000);
     const QSizeF view(800, 400);
     const auto place = [&](const Vec3& p) {
         const QVector4D clip = camera.matrix(view) * QVector4D(static_cast<float>(p.x()), static_cast<float>(p.y()),
                                                                static_cast<float>(p.z()), 1);
         return QPointF(clip.x() / clip.w(), clip.y() / clip.w());
     };
+    // All of it is seen, in the middle of the view.
+    double left = 1, right = -1;
+    for (const Vec3& p : corners.at) {
+        const QPointF at = place(p);
+        CHECK(std::max(std::abs(at.x()), std::abs(at.y())) <= 1);
+        left = std::min(left, at.x()), right = std::max(right, at.x());
+    }
+    CHECK(std::abs(left + right) < 0.1);
+    // A survey that is flat at its beginning is not looked at edge-on.
+    Scene flat = scene;
+    for (Vec3& p : flat.spots[0].at) p.y() *= 0.02;
+    flat.low.y() = -10, flat.high.y() = 10;
+    Camera other;
+    other.look_at(flat);
+    CHECK(std::abs((other.target - other.eye()).normalized().y()) > 0.6);
     CHECK(std::abs(place(camera.target).x()) < 1e-4);
     CHECK(std::abs(place(camera.target).y()) < 1e-4);
     CHECK(place(camera.target + Vec3(0, 0, 300)).y() > 0.01);  // up is up

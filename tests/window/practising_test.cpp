@@ -262,7 +262,8 @@ TEST_CASE("one to five readings are proposed, as many as are wanted", "[practisi
     CHECK(w.document.job().readings_next == 5);
 }
 
-TEST_CASE("on a chined practice hull the chines and the keel are read as lines, and the score knows it", "[practising]") {
+TEST_CASE("on a chined practice hull the chines and the keel are read as lines, and the score knows it",
+          "[practising]") {
     Window w;
     w.main.begin_practice();
     REQUIRE(w.choose("form", 1));

@@ -43,12 +43,16 @@ void CutState::drop_stale_choice() {
 void SheetDrawing::draw(Pencil& pencil) {
     const auto* r = state_.result();
     if (!r) return;
+    // Of very many only those that are seen.
     for (int s = 0; s < sheet_count(); ++s) draw_sheet(pencil, s);
     for (int c = 0; c < static_cast<int>(state_.cut_sheets().size()); ++c) draw_cut_sheet(pencil, c);
+    std::vector<std::size_t> seen;
     for (std::size_t k = 0; k < state_.placements.size(); ++k)
+        if (in_view(pencil, geometry::bounding_box(shape_at(state_.placements[k]).outer))) seen.push_back(k);
+    for (const std::size_t k : seen)
         if (static_cast<int>(k) != state_.held) draw_part(pencil, k);
     draw_held(pencil);
-    for (std::size_t k = 0; k < state_.placements.size(); ++k) draw_name(pencil, k);
+    for (const std::size_t k : seen) draw_name(pencil, k);
     const auto& c = theme().colours();
     pencil.painter().setFont(Theme::font(size::text_small));
     const QString wrong = !collision_.empty() ? QString::fromStdString(collision_) : state_.refusal;
@@ -57,6 +61,12 @@ void SheetDrawing::draw(Pencil& pencil) {
                               state_.searching() ? "the best layout so far; it can be changed when the search is over"
                               : wrong.isEmpty() ? "drag a part to move it, R turns it, twice: its piece; good face up"
                                                 : wrong);
+}
+
+bool SheetDrawing::in_view(const Pencil& pencil, const geometry::Box& box) const {
+    constexpr double words_px = 24;
+    const QRectF there = QRectF(pencil.at(box.min), pencil.at(box.max)).normalized();
+    return there.adjusted(-words_px, -words_px, words_px, words_px).intersects(QRectF(rect()));
 }
 
 void SheetDrawing::draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const {
@@ -77,6 +87,7 @@ void SheetDrawing::draw_sheet(Pencil& pencil, int s) const {
     const auto stock = static_cast<std::size_t>(state_.layout().sheet_stock[static_cast<std::size_t>(s)]);
     const auto sheet = geometry::transformed(r.problem->stock[stock].shape, 0, sheet_origin(s));
     const auto box = geometry::bounding_box(sheet.outer);
+    if (!in_view(pencil, box)) return;
     draw_ground(pencil, sheet, state_.choice.what == CutChoice::What::sheet && state_.choice.sheet == s);
     pencil.pen(c.faint, 1);
     const auto& offcut = r.stock_names[stock];
@@ -93,6 +104,7 @@ void SheetDrawing::draw_cut_sheet(Pencil& pencil, int which) const {
     const Vec2 origin = sheet_origin(sheet_count() + which);
     const auto sheet = geometry::transformed(cut.shape, 0, origin);
     const auto box = geometry::bounding_box(sheet.outer);
+    if (!in_view(pencil, box)) return;
     draw_ground(pencil, sheet, state_.choice.what == CutChoice::What::cut_sheet && state_.choice.sheet == which);
     pencil.pen(c.faint, 1);
     pencil.fill(c.ground);
@@ -346,16 +358,24 @@ std::vector<RibbonSheet> ribbon_sheets(const Computed& computed) {
         return material ? QString::fromStdString(material->name) : QString();
     };
     for (const auto& sheet : computed.job.cut_sheets) {
-        RibbonSheet one{name_of(sheet.material_id), QString::fromStdString(sheet.id), sheet.material_id,
-                        geometry::area_mm2(sheet.shape), 0, true};
+        RibbonSheet one{name_of(sheet.material_id),
+                        QString::fromStdString(sheet.id),
+                        sheet.material_id,
+                        geometry::area_mm2(sheet.shape),
+                        0,
+                        true};
         for (const auto& part : sheet.parts) one.used_mm2 += geometry::area_mm2(part.outline);
         out.push_back(one);
     }
     for (const auto& r : computed.results.sheets)
         for (int s = 0; s < static_cast<int>(r.layout->sheet_stock.size()); ++s) {
             const auto stock = static_cast<std::size_t>(r.layout->sheet_stock[static_cast<std::size_t>(s)]);
-            RibbonSheet one{name_of(r.material_id), QString::number(s + 1), r.material_id,
-                            geometry::area_mm2(r.problem->stock[stock].shape), 0, false};
+            RibbonSheet one{name_of(r.material_id),
+                            QString::number(s + 1),
+                            r.material_id,
+                            geometry::area_mm2(r.problem->stock[stock].shape),
+                            0,
+                            false};
             for (const auto& at : r.layout->placements)
                 if (at.sheet == s)
                     one.used_mm2 += geometry::area_mm2(r.problem->parts[static_cast<std::size_t>(at.part)].shape);
@@ -402,7 +422,8 @@ void SheetRibbon::paintEvent(QPaintEvent*) {
                    one.cut ? one.number + ": cut"
                            : QString("%1: %2 %").arg(one.number).arg(100 * one.used_mm2 / one.whole_mm2, 0, 'f', 0));
         p.setPen(c.faint);
-        p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft, state_.document.area(one.whole_mm2 - one.used_mm2) + " left");
+        p.drawText(QRectF(x, 78, 120, 16), Qt::AlignLeft,
+                   state_.document.area(one.whole_mm2 - one.used_mm2) + " left");
     }
 }
 

@@ -152,6 +152,7 @@ class SheetDrawing : public DrawingView {
     };
     mutable std::vector<NamePlace> names_;
     void draw_sheet(Pencil& pencil, int sheet) const;
+    bool in_view(const Pencil& pencil, const geometry::Box& box) const;
     void draw_ground(Pencil& pencil, const geometry::Polygon& sheet, bool chosen) const;
     void draw_cut_sheet(Pencil& pencil, int which) const;
     void draw_held(Pencil& pencil) const;

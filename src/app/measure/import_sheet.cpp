@@ -365,7 +365,8 @@ void ImportSheet::refresh_table() {
                         .arg(QString::fromStdString(readings.error().message)));
     } else {
         readings_ = std::move(readings.value());
-        found_->setText(QString("%1 readings. The first of them, and what each column is taken for:").arg(readings_.size()));
+        found_->setText(
+            QString("%1 readings. The first of them, and what each column is taken for:").arg(readings_.size()));
     }
     show_first_rows();
     act_->setEnabled(!readings_.empty());

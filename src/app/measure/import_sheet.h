@@ -13,7 +13,6 @@ namespace bevelsmith::app {
 
 class CloudPicture;
 
-
 class ImportSheet : public SideSheet {
     Q_OBJECT
   public:

@@ -225,8 +225,7 @@ void MeasureStep::show_next() {
     const auto next = next_readings(document_, state_.set() ? state_.set()->surface_id : std::string());
     next_->setVisible(next.has_value() && !placing_room_->isVisibleTo(facts_));
     if (!next) return;
-    QString words =
-        QString("Measure next for %1, now %2:").arg(next->about).arg(document_.band(next->worst_mm));
+    QString words = QString("Measure next for %1, now %2:").arg(next->about).arg(document_.band(next->worst_mm));
     int number = 0;
     for (const auto& s : next->spots)
         words += QString("\n%1   %2fwd %3, %4, up %5 → %6")

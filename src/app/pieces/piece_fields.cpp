@@ -150,12 +150,12 @@ void offer_mirrored_start(Document& document, const std::string& id) {
     const std::string surface = piece ? job::unread_side(document.built(), *piece) : std::string();
     if (surface.empty()) return;
     const job::Mending start{job::Mending::Kind::mirrored_start, id, surface};
-    document.note(QString("Nobody has read the hull on the side where %1 stands. The other side's readings, mirrored, "
-                          "will do for a start; its facts then name the spots to check.")
-                      .arg(QString::fromStdString(piece->name)),
-                  {{QString::fromStdString(job::words(start, document.built())),
-                    [&document, start] { document.mend(start); }}},
-                  true);
+    document.note(
+        QString("Nobody has read the hull on the side where %1 stands. The other side's readings, mirrored, "
+                "will do for a start; its facts then name the spots to check.")
+            .arg(QString::fromStdString(piece->name)),
+        {{QString::fromStdString(job::words(start, document.built())), [&document, start] { document.mend(start); }}},
+        true);
 }
 
 /// Another one along the boat, and the other hand.
@@ -180,14 +180,13 @@ void add_copies(Fields& f, Document& document, const QString& id) {
     });
     const auto* result = document.computed()->results.piece(id.toStdString());
     const auto middle = result ? result->middle() : std::nullopt;
-    button("Its like on the other side", "Mirror a piece",
-           [middle](job::Job& job, const std::string& one) {
-               const std::string made = job::mirror_piece(job, one);
-               // Where it stands is told by its original, until it has an outline of its own.
-               if (auto* piece = job::find_plain_piece(job, made); piece && middle && !piece->at)
-                   piece->at = middle->cwiseProduct(Vec3(1, -1, 1));
-               return made;
-           });
+    button("Its like on the other side", "Mirror a piece", [middle](job::Job& job, const std::string& one) {
+        const std::string made = job::mirror_piece(job, one);
+        // Where it stands is told by its original, until it has an outline of its own.
+        if (auto* piece = job::find_plain_piece(job, made); piece && middle && !piece->at)
+            piece->at = middle->cwiseProduct(Vec3(1, -1, 1));
+        return made;
+    });
 }
 
 void add_removal(Fields& f, Document& document, const QString& id) {

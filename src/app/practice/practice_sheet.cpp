@@ -191,7 +191,9 @@ void PracticeSheet::add_instrument(FieldList& fields) {
     QStringList ways{"pattern across the boat", "ordinates from a level line, port side",
                      "ordinates from a level line, starboard side", "points where the program would measure next"};
     if (document_.job().practice->boat.form == practice::HullForm::hard_chine)
-        ways << "along the chine, port side" << "along the chine, starboard side" << "along the keel";
+        ways << "along the chine, port side"
+             << "along the chine, starboard side"
+             << "along the keel";
     school_ = std::min(school_, static_cast<int>(ways.size()) - 1);
     fields.choice("instrument", school_, ways, [this](const QVariant& v) { school_ = v.toInt(), refresh(); });
     if (school_ == 0)

@@ -22,7 +22,7 @@ struct Scene {
         std::vector<Vec3> points;
         QColor colour;
         float width = 1;
-        bool above = false;  ///< drawn over whatever stands before it
+        bool above = false;           ///< drawn over whatever stands before it
         std::vector<Vec3> normals{};  ///< of a line on a surface: it is seen where the surface is
     };
     /// A flat shape with holes, filled by the even-odd rule and lit as what lies square to `normal`.

@@ -156,8 +156,8 @@ struct Flat {
 
 QColor lit(const QColor& c, const Vec3& normal, const Vec3& view) {
     const Vec3 seen = normal.dot(view) < 0 ? Vec3(-normal) : normal;
-    const double light = std::min(1.0, 0.50 + 0.22 * seen.dot(view) +
-                                           0.34 * std::max(0.0, seen.dot(Vec3(-0.45, 0.35, 0.82).normalized())));
+    const double light = std::min(
+        1.0, 0.50 + 0.22 * seen.dot(view) + 0.34 * std::max(0.0, seen.dot(Vec3(-0.45, 0.35, 0.82).normalized())));
     const auto f = static_cast<float>(light);
     return QColor::fromRgbF(c.redF() * f, c.greenF() * f, c.blueF() * f);
 }

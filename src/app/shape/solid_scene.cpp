@@ -60,7 +60,8 @@ void add_hull(Scene& out, const hull::Mesh& mesh) {
     constexpr int stations = 6;
     const auto line = [&](auto node, int count, float width) {
         Scene::Line made{{}, toned(c.certain, c.ink, 0.3), width};
-        for (int k = 0; k < count; ++k) made.points.push_back(node(k).position), made.normals.push_back(node(k).normal);
+        for (int k = 0; k < count; ++k)
+            made.points.push_back(node(k).position), made.normals.push_back(node(k).normal);
         out.lines.push_back(std::move(made));
     };
     for (int k = 0; k <= stations; ++k) {
@@ -124,7 +125,8 @@ void set_work_box(Scene& out) {
 
 }  // namespace
 
-Scene boat_scene_of(const Computed& computed, const QString& selected, const std::function<bool(const std::string&)>& hidden) {
+Scene boat_scene_of(const Computed& computed, const QString& selected,
+                    const std::function<bool(const std::string&)>& hidden) {
     Scene out;
     out.near_side_cut_away = true;
     for (const auto& surface : computed.results.surfaces) {

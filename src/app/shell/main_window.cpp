@@ -265,11 +265,10 @@ void MainWindow::build_actions() {
     add("Datum and marks…", QKeySequence(Qt::CTRL | Qt::Key_L), [this] { show_sheet("datum"); });
     add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
     add("Several pieces at once…", QKeySequence(Qt::CTRL | Qt::Key_T), [this] { show_sheet("together"); });
-    add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B),
-        [this] {
-            pieces_folded_ = pieces_->isVisible();
-            fold_for_room();
-        });
+    add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B), [this] {
+        pieces_folded_ = pieces_->isVisible();
+        fold_for_room();
+    });
     add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
         facts_folded_ = !facts_folded_;
         facts_->setVisible(!facts_folded_ && !sheet_);

@@ -56,7 +56,8 @@ class PieceDelegate : public QStyledItemDelegate {
         edit->setMaxLength(static_cast<int>(units::limit::text.most));
         return edit;
     }
-    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
+                              const QModelIndex& index) const override {
         const bool heading = index.data(PieceListModel::heading_role).toBool();
         editor->setGeometry(option.rect.adjusted(heading ? 20 : 56, 1, -8, heading ? 0 : -18));
     }

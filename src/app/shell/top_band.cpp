@@ -180,7 +180,8 @@ void TopBand::rename(QWidget* where, const std::string& now, const QString& labe
     edit->setFocus();
     edit->selectAll();
     auto* given_up = new QShortcut(Qt::Key_Escape, edit, nullptr, nullptr, Qt::WidgetShortcut);
-    connect(given_up, &QShortcut::activated, edit, [edit] { edit->blockSignals(true), edit->deleteLater(), edit->hide(); });
+    connect(given_up, &QShortcut::activated, edit,
+            [edit] { edit->blockSignals(true), edit->deleteLater(), edit->hide(); });
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, what, set] {
         edit->blockSignals(true);
         const std::string name = edit->text().trimmed().toStdString();

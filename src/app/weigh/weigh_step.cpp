@@ -254,8 +254,7 @@ class BalanceRibbon : public QWidget {
                        (m < 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter,
                        p.fontMetrics().elidedText(id, Qt::ElideRight, static_cast<int>(wide)));
             p.drawText(QRectF(m < 0 ? middle + m * scale - 62 : middle + m * scale + 4, y - 2, 60, row),
-                       (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
-                       moment_words(m));
+                       (m < 0 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, moment_words(m));
             y += row;
         }
     }

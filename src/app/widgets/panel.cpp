@@ -247,8 +247,9 @@ FindingRow::FindingRow(const review::Finding& f, Document* document, QWidget* pa
         button->setObjectName("quiet");
         text->addWidget(button, 0, Qt::AlignLeft);
         // The row may be rebuilt by what its own button does.
-        connect(button, &QPushButton::clicked, document, [document, mending] { document->mend(mending); },
-                Qt::QueuedConnection);
+        connect(
+            button, &QPushButton::clicked, document, [document, mending] { document->mend(mending); },
+            Qt::QueuedConnection);
     }
     row->addLayout(text, 1);
 }
