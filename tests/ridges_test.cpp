@@ -1,12 +1,12 @@
 // What residuals and check readings tell about the hull: chines that nobody entered, unequal sides.
 #include <catch2/catch.hpp>
-#include <cstdlib>
 
 #include "hull/ridges.h"
 #include "hull/sides.h"
 #include "piece/put_back.h"
 #include "practice/trial.h"
 #include "support/sparse_sides.h"
+#include "support/study.h"
 #include "support/virtual_jobs.h"
 
 using namespace bevelsmith;
@@ -168,7 +168,7 @@ hull::Ridges ridges_of(const sparse_sides::Side& side) {
 }
 
 unsigned seeds() {
-    return std::getenv("BEVELSMITH_STUDY") ? 60 : 12;
+    return static_cast<unsigned>(cases(60, 8));
 }
 
 /// What is found on chined sides of seeds 1 to `seeds`, half of the surveys with two readings plainly wrong.

@@ -139,3 +139,21 @@ TEST_CASE("fractions of an inch are read in tables, and units that a cell says",
     CHECK_FALSE(exchange::readings_from(exchange::TextTable("1,2,three\n"), columns));
     CHECK(exchange::readings_from(exchange::TextTable("1/2 in,2,3\n"), columns)->at(0).values[0] == Approx(12.7));
 }
+
+TEST_CASE("cells that are no numbers are refused with their line, whatever they are", "[tables]") {
+    exchange::ReadingColumns columns{{0, 1, 2}, -1, -1, 25.4, {true, true, true}};
+    for (const char* cell : {"1/0", "1/0 in", "/", "1//2", "1/", "--1", "in", "1 2 3/4 5", "9e999", "1e400/2", "nan", "inf", "0x10",
+                             "\xd9\xa3", "1/2/3/4", "''", "1'2'3", "=1+1", "2*3", "99999999999999999999 1/2"}) {
+        const std::string text = std::string("1,2,3\n4,") + cell + ",6\n";
+        const exchange::TextTable table(text);
+        const auto read = exchange::readings_from(table, columns);
+        INFO(cell);
+        if (read) {
+            for (const auto& reading : read.value())
+                for (double v : reading.values) CHECK((std::isfinite(v) && std::abs(v) < 1e6));
+            CHECK(std::string(cell) == "1/2/3/4");
+        } else {
+            CHECK(read.error().line == 2);
+        }
+    }
+}

@@ -24,7 +24,7 @@ using driver::Window;
 
 namespace {
 
-constexpr int rounds_of_a_sample = 8;
+constexpr int rounds_of_a_sample = 6;
 /// Promised is one second; two leave room for a machine that does other things as well.
 constexpr qint64 promised_ms = 2000;
 
