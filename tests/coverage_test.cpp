@@ -13,7 +13,7 @@ using namespace bevelsmith;
 
 namespace {
 
-const int jobs = cases(300, 100);
+const int jobs = cases(300, 50);
 
 struct Tally {
     int points = 0, held = 0, bevels = 0, bevels_held = 0, rim = 0, rim_held = 0, alarms = 0;

@@ -19,6 +19,7 @@
 #include "job/job_file.h"
 #include "support/foreign_dxf.h"
 #include "support/jobs.h"
+#include "support/study.h"
 
 using namespace bevelsmith;
 namespace fs = std::filesystem;
@@ -151,10 +152,10 @@ TEST_CASE("under a locale with a decimal comma every file is the same", "[files]
         CHECK(plain.size() > 100);
         CHECK(plain == comma);
     };
-    for (const char* format : {"dxf", "svg", "csv", "ordinates"})
-        same("export " + job + " --piece B1 --format " + format, std::string("b1.") + format);
-    for (const char* what : {"cut-list", "shopping", "lengths", "saw-cuts"})
-        same("papers " + job + " --what " + what, std::string(what) + ".csv");
+    for (const std::string& format : cases<std::string>({"dxf", "csv", "svg", "ordinates"}, 2))
+        same("export " + job + " --piece B1 --format " + format, "b1." + format);
+    for (const std::string& what : cases<std::string>({"saw-cuts", "shopping", "cut-list", "lengths"}, 2))
+        same("papers " + job + " --what " + what, what + ".csv");
     (void)both("papers " + job + " --what workbook", "book.xlsx");
     (void)both("papers " + job + " --what step", "all.step");
     (void)both("export " + job + " --piece B1 --format pdf", "b1.pdf");

@@ -106,7 +106,7 @@ void check_first_piece(const Survey& s, const job::Job& surveyed, const job::Res
 
 TEST_CASE("a first half-bulkhead, shelf and face have a sound outline on any survey of one side", "[first_piece]") {
     std::mt19937 random(10);
-    for (int k = 0; k < cases(200, 24); ++k) {
+    for (int k = 0; k < cases(200, 12); ++k) {
         const Survey s = random_survey(k, random);
         const job::Job job = job_of(s, static_cast<unsigned>(k));
         INFO("case " << k << ": form " << k % 3 << ", side " << s.side << ", " << s.sets << " sets, pattern "
@@ -183,8 +183,8 @@ TEST_CASE("an added edge starts where the piece ends now", "[first_piece]") {
 TEST_CASE("under a flare that is nearly upright below and lies out above, the first pieces close", "[first_piece]") {
     // Half breadths as a flared bow or a topside with much flare has them; starboard and port, in inches.
     int tried = 0;
-    for (const double power : {1.6, 2.2, 3.0})
-        for (const double flare_mm : {500.0, 760.0})
+    for (const double power : cases<double>({3.0, 1.6, 2.2}, 2))
+        for (const double flare_mm : cases<double>({760, 500}, 1))
             for (const double side : {-1.0, 1.0}) {
                 job::Job job = job::empty_job();
                 job.unit = units::LengthUnit::inch;
@@ -222,5 +222,5 @@ TEST_CASE("under a flare that is nearly upright below and lies out above, the fi
                     ++tried;
                 }
             }
-    CHECK(tried == 36);
+    CHECK(tried == cases(36, 12));
 }

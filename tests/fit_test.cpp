@@ -11,6 +11,7 @@
 #include "hull/fit_stages.h"
 #include "hull/mesh.h"
 #include "support/shapes.h"
+#include "support/study.h"
 #include "units/quantity.h"
 
 using namespace bevelsmith;
@@ -182,7 +183,7 @@ TEST_CASE("the 95 % band holds the truth as often as it says, or nearly", "[fit]
     // Over 40 simulated jobs of 80 readings the share should be 92-99 % (feasibility study); one job's points err
     // together, so the sampling error of the share is about 1.5 %.
     for (const auto& shape : {shapes::wigley_side(4000, 2000, 1100), shapes::cylinder(1200, 2500, -2.6, -0.5)}) {
-        const Coverage c = coverage_of(shape, 8, 10, 40);
+        const Coverage c = coverage_of(shape, 8, 10, cases(40, 16));
         INFO("coverage " << 1.0 * c.inside / c.all << ", rms " << c.rms_mm);
         CHECK(c.inside > 0.90 * c.all);
         CHECK(c.rms_mm < 1.2);
@@ -192,8 +193,8 @@ TEST_CASE("the 95 % band holds the truth as often as it says, or nearly", "[fit]
 TEST_CASE("a slip of 30 mm is found and named, and clean readings raise no alarm", "[fit]") {
     const auto side = shapes::wigley_side(4000, 2000, 1100);
     int found = 0, alarms = 0;
-    constexpr int jobs = 40;
-    for (std::uint32_t seed = 1; seed <= jobs; ++seed) {
+    const int jobs = cases(40, 16);
+    for (std::uint32_t seed = 1; seed <= static_cast<std::uint32_t>(jobs); ++seed) {
         auto points = shapes::readings(side, 10, 10, 1.5, 1.5, seed);
         const auto clean = fit_surface(points);
         REQUIRE(clean.ok());

@@ -20,6 +20,7 @@
 #include "review/review.h"
 #include "sheets/rows.h"
 #include "support/jobs.h"
+#include "support/study.h"
 #include "units/ranges.h"
 
 using namespace bevelsmith;
@@ -357,7 +358,7 @@ TEST_CASE("rows are valid layouts on plain sheets, and on an offcut with a hole"
 TEST_CASE("an exception anywhere in the stages becomes a finding, and the rest is computed", "[hostile]") {
     const job::Job job = jobs::tube_job();
     bool told = false;
-    for (int fails = 1; fails < 60; ++fails) {
+    for (int fails = 1; fails < 60; fails += cases(1, 5)) {
         int asked = 0;
         job::Pipeline pipeline;
         try {
@@ -390,7 +391,7 @@ TEST_CASE("a computation that is not wanted any more stops soon and keeps nothin
     job::Pipeline counted;
     counted.compute(job, [&] { return ++calls, true; });
     CHECK(calls > 10);
-    for (int stop = 1; stop <= calls; stop += 3) {
+    for (int stop = 1; stop <= calls; stop += cases(3, 7)) {
         std::atomic<int> asked = 0;
         job::Pipeline pipeline;
         CHECK_THROWS_AS(pipeline.compute(job, [&] { return ++asked < stop; }), Stopped);

@@ -5,6 +5,7 @@
 
 #include "imaging/rectify.h"
 #include "support/photo.h"
+#include "support/study.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::imaging;
@@ -50,8 +51,8 @@ std::optional<double> lean_of(const photos::Shot& shot) {
 TEST_CASE("a template of 1.2 m is traced within a millimetre from a photo taken up to 35 degrees aslant",
           "[imaging]") {
     // Bound: the issue's. Rendered photos with known truth, noise of 4 shades, light falling off across them.
-    for (double tilt : {0.0, 20.0, 35.0})
-        for (double toward : {0.0, 60.0, 90.0, 200.0}) {
+    for (double tilt : cases<double>({35, 0, 20}, 2))
+        for (double toward : cases<double>({60, 200, 0, 90}, 2)) {
             INFO("tilt " << tilt << " toward " << toward);
             CHECK(worst_off_mm({tilt, toward}) < 1.0);
         }
@@ -66,7 +67,7 @@ TEST_CASE("a bowing lens is corrected from one straight edge, and spoils the out
 
 TEST_CASE("the stated uncertainty of traced points holds", "[imaging]") {
     int within = 0, all = 0;
-    for (unsigned seed = 1; seed <= 4; ++seed) {
+    for (unsigned seed = 1; seed <= static_cast<unsigned>(cases(4, 2)); ++seed) {
         const photos::Template card;
         photos::Shot shot{25, 40.0 * seed};
         shot.seed = seed;
@@ -173,12 +174,12 @@ TEST_CASE("a photo in which nothing stands out is refused", "[imaging]") {
 
 TEST_CASE("the camera's lean is told within five degrees, or not at all", "[imaging]") {
     int told = 0;
-    for (double tilt : {0.0, 20.0, 27.0, 40.0})
-        for (double toward : {0.0, 45.0, 80.0}) {
+    for (double tilt : cases<double>({27, 0, 40, 20}, 3))
+        for (double toward : cases<double>({45, 80, 0}, 2)) {
             INFO("tilt " << tilt << " toward " << toward);
             const auto lean = lean_of({tilt, toward});
             if (lean) CHECK(std::abs(*lean - tilt) < 5);
             told += lean && tilt > 20;
         }
-    CHECK(told >= 3);
+    CHECK(told >= cases(3, 2));
 }

@@ -103,7 +103,7 @@ struct Gaps {
 
 /// `usual`: where the first readings and the even spread are taken. `reach`: where suggestions may lie.
 Gaps mean_gaps(const std::function<Reach(double x)>& usual, const std::function<Reach(double x)>& reach) {
-    const int bulkheads = cases(100, 30);
+    const int bulkheads = cases(100, 12);
     constexpr int more = 6;
     Gaps out;
     for (unsigned k = 0; k < static_cast<unsigned>(bulkheads); ++k) {

@@ -17,6 +17,7 @@
 #include "sheets/end_joints.h"
 #include "sheets/lengths.h"
 #include "support/jobs.h"
+#include "support/study.h"
 #include "units/quantity.h"
 
 using namespace bevelsmith;
@@ -210,10 +211,10 @@ double by_cbc(const LengthProblem& p, const jobs::Folder& folder, const Patterns
 
 }  // namespace
 
-TEST_CASE("fifty random cuttings cost what the integer program's optimum does", "[lengths]") {
+TEST_CASE("random cuttings cost what the integer program's optimum does", "[lengths]") {
     const jobs::Folder folder;
     int proved = 0, unplaced = 0;
-    for (unsigned seed = 1; seed <= 50; ++seed) {
+    for (unsigned seed = 1; seed <= static_cast<unsigned>(cases(50, 20)); ++seed) {
         const auto p = random_problem(seed, 4 + static_cast<int>(seed % 5), 1 + static_cast<int>(seed % 6));
         REQUIRE(fault_of(p).empty());
         const auto plan = cut_lengths(p, 20);
@@ -237,13 +238,13 @@ TEST_CASE("fifty random cuttings cost what the integer program's optimum does", 
         CHECK(plan.bound <= plan.cost + 1e-6);
         proved += plan.proved;
     }
-    CHECK(proved == 50 - unplaced);
+    CHECK(proved == cases(50, 20) - unplaced);
 }
 
-TEST_CASE("fifty random cuttings with leaning ends cost what the integer program's optimum does", "[lengths]") {
+TEST_CASE("random cuttings with leaning ends cost what the integer program's optimum does", "[lengths]") {
     const jobs::Folder folder;
     int compared = 0, cheaper = 0;
-    for (unsigned seed = 1; seed <= 50; ++seed) {
+    for (unsigned seed = 1; seed <= static_cast<unsigned>(cases(50, 20)); ++seed) {
         const auto p = leaning_problem(seed);
         INFO("seed " << seed);
         REQUIRE(fault_of(p) == "");
@@ -259,8 +260,8 @@ TEST_CASE("fifty random cuttings with leaning ends cost what the integer program
         over_long_points.wide_mm = over_long_points.narrow_mm = 0;
         cheaper += plan.cost < cut_lengths(over_long_points, 20).cost - 1e-6;
     }
-    CHECK(compared >= 40);
-    CHECK(cheaper >= 3);
+    CHECK(compared >= cases(40, 16));
+    CHECK(cheaper >= cases(3, 1));
 }
 
 TEST_CASE("the order in which ends save most is that of trying every order", "[lengths]") {

@@ -13,7 +13,7 @@ using namespace bevelsmith;
 
 namespace {
 
-const int runs = cases(120, 40);
+const int runs = cases(120, 24);
 
 double normal_below(double x) {
     return 0.5 * std::erfc(-x / std::sqrt(2.0));
@@ -65,7 +65,7 @@ TEST_CASE("slips of 30 mm are named, of 10 mm as often as the formula says, two 
 
 TEST_CASE("two wrong readings side by side bear each other out, and are named all the same", "[slips]") {
     int missed = 0, good_doubted = 0;
-    constexpr int jobs = 40;
+    const int jobs = cases(40, 24);
     for (int k = 0; k < jobs; ++k) {
         const auto job = virtual_jobs::scattered(k, 60 + k % 60);
         auto points = job.points;

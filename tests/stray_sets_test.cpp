@@ -147,7 +147,7 @@ TEST_CASE("the demo stands whatever set is put beside its own", "[stray_sets]") 
     for (const auto& set : job.readings)
         if (set.surface_id == id && survey::has_frame(set.school) && set.readings.size() >= 6) copy = set;
     REQUIRE(copy.readings.size() >= 6);
-    for (const Vec3& shift : {Vec3(0, 300, 0), Vec3(0, -300, 0), Vec3(0, 0, 300)}) {
+    for (const Vec3& shift : cases<Vec3>({{0, -300, 0}, {0, 300, 0}, {0, 0, 300}}, 1)) {
         job::Job more = job;
         copy.name = "one more";
         auto wrong = copy;

@@ -55,13 +55,6 @@ int best_column(const std::vector<std::string>& headings, const std::vector<bool
 
 }  // namespace
 
-bool says_half_breadth(std::string_view heading) {
-    const std::string plain = plain_words(heading);
-    for (const std::string_view word : {"half breadth", "halfbreadth", "hb", "half", "breadth"})
-        if (says(plain, word) > 0) return true;
-    return false;
-}
-
 ReadingColumns guess_columns(std::span<const std::string> headings, std::span<const survey::Column> numbers) {
     std::vector<std::string> plain;
     for (const auto& heading : headings) plain.push_back(plain_words(heading));

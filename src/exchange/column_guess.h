@@ -16,7 +16,4 @@ namespace bevelsmith::exchange {
 /// column is taken twice; -1 where there are none left, and for numbers that may be missing.
 ReadingColumns guess_columns(std::span<const std::string> headings, std::span<const survey::Column> numbers);
 
-/// Whether a heading says half breadths: counted outwards from the centre line on whichever side.
-bool says_half_breadth(std::string_view heading);
-
 }  // namespace bevelsmith::exchange

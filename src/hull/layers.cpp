@@ -5,12 +5,19 @@
 namespace bevelsmith::hull {
 namespace {
 
-/// 1 inside the limits, 0 outside, the ramp in between centred on the limit.
-double share(double x, const std::optional<double>& from, const std::optional<double>& to) {
-    double out = 1;
-    if (from) out = std::min(out, (x - *from) / layer_ramp_mm + 0.5);
-    if (to) out = std::min(out, (*to - x) / layer_ramp_mm + 0.5);
-    return std::clamp(out, 0.0, 1.0);
+bool within(double x, const std::optional<double>& from, const std::optional<double>& to) {
+    return !(from && x < *from) && !(to && x >= *to);
+}
+
+/// A place in each stretch that the limits make of an axis.
+std::vector<double> between(std::vector<double> limits) {
+    std::sort(limits.begin(), limits.end());
+    limits.erase(std::unique(limits.begin(), limits.end()), limits.end());
+    if (limits.empty()) return {0};
+    std::vector<double> out{limits.front() - 1};
+    for (std::size_t i = 0; i + 1 < limits.size(); ++i) out.push_back((limits[i] + limits[i + 1]) / 2);
+    out.push_back(limits.back() + 1);
+    return out;
 }
 
 }  // namespace
@@ -18,8 +25,23 @@ double share(double x, const std::optional<double>& from, const std::optional<do
 double layer_thickness_mm(const std::vector<Layer>& layers, const Vec3& at) {
     double out = 0;
     for (const Layer& layer : layers)
-        out += layer.thickness_mm * share(at.x(), layer.from_x_mm, layer.to_x_mm) *
-               share(at.z(), layer.from_z_mm, layer.to_z_mm);
+        if (within(at.x(), layer.from_x_mm, layer.to_x_mm) && within(at.z(), layer.from_z_mm, layer.to_z_mm))
+            out += layer.thickness_mm;
+    return out;
+}
+
+std::vector<double> layer_thicknesses_mm(const std::vector<Layer>& layers) {
+    std::vector<double> x, z, out;
+    for (const Layer& layer : layers) {
+        for (const auto& limit : {layer.from_x_mm, layer.to_x_mm})
+            if (limit) x.push_back(*limit);
+        for (const auto& limit : {layer.from_z_mm, layer.to_z_mm})
+            if (limit) z.push_back(*limit);
+    }
+    for (double at_x : between(x))
+        for (double at_z : between(z)) out.push_back(layer_thickness_mm(layers, {at_x, 0, at_z}));
+    std::sort(out.begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());
     return out;
 }
 

@@ -1,5 +1,7 @@
 #include "hull/mesh.h"
 
+#include "hull/inner_face.h"
+
 namespace bevelsmith::hull {
 
 Mesh sample_mesh(const Surface& surface, int rows, int columns) {
@@ -11,7 +13,8 @@ Mesh sample_mesh(const Surface& surface, int rows, int columns) {
             const Place place{s.low() + (s.high() - s.low()) * i / (rows - 1),
                               v.low() + (v.high() - v.low()) * j / (columns - 1)};
             const SurfacePoint here = surface.at(place);
-            mesh.nodes.push_back({here.position, here.normal, surface.sigma_mm(place), surface.surrounded(place)});
+            const Vec3 position = surface.bare() ? here.position : left_of_corner(surface, place);
+            mesh.nodes.push_back({position, here.normal, surface.sigma_mm(place), surface.surrounded(place)});
         }
     return mesh;
 }

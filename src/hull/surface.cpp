@@ -81,18 +81,23 @@ Eigen::MatrixXd Surface::heights_m(const Eigen::VectorXd& s, const Eigen::Vector
 }
 
 SurfacePoint Surface::at(const Place& place) const {
-    SurfacePoint out = bare_at(place);
+    SurfacePoint out = fitted(place);
     if (bare()) return out;
-    const auto on_top = [this](const Place& p) {
-        const SurfacePoint below = bare_at(p);
-        return Vec3(below.position - layer_thickness_mm(data_->layers, below.position) * below.normal);
+    const double thickness_mm = layer_thickness_mm(data_->layers, out.position);
+    const auto on_top = [&](const Place& p) {
+        const SurfacePoint below = fitted(p);
+        return Vec3(below.position - thickness_mm * below.normal);
     };
     constexpr double step = 1e-5;
     out.position = on_top(place);
     out.along_s = (on_top({place.s + step, place.v}) - on_top({place.s - step, place.v})) / (2 * step);
     out.along_v = (on_top({place.s, place.v + step}) - on_top({place.s, place.v - step})) / (2 * step);
-    out.normal = std::copysign(1.0, out.along_s.cross(out.along_v).dot(out.normal)) *
-                 out.along_s.cross(out.along_v).normalized();
+    return out;
+}
+
+double Surface::thickest_layers_mm() const {
+    double out = 0;
+    for (const Layer& layer : data_->layers) out += layer.thickness_mm;
     return out;
 }
 
@@ -101,20 +106,21 @@ ChartPoint Surface::locate(const Vec3& p_mm) const {
     if (bare()) return at;
     Vec3 below = p_mm;
     for (int round = 0; round < 4; ++round) {
-        const SurfacePoint here = bare_at({at.s, at.v});
+        const SurfacePoint here = fitted({at.s, at.v});
         below = p_mm + layer_thickness_mm(data_->layers, here.position) * here.normal;
         at = data_->chart.to_chart(below);
     }
     return at;
 }
 
-Surface Surface::with_layers(std::vector<Layer> layers) const {
+Surface Surface::with_layers(std::vector<Layer> layers, const Corners& corners) const {
     auto data = std::make_shared<Data>(*data_);
     data->layers = std::move(layers);
+    data->corners = corners;
     return Surface(data);
 }
 
-SurfacePoint Surface::bare_at(const Place& place) const {
+SurfacePoint Surface::fitted(const Place& place) const {
     const SlopeJet h = evaluate(*data_, place);
     const ChartJet jet = data_->chart.jet(place.s, place.v, h.height, h.along_s, h.along_v);
     const Vec3 normal = data_->outward * jet.along_s.cross(jet.along_v).normalized();
@@ -125,7 +131,7 @@ double Surface::sigma_mm(const Place& place) const {
     const CellRow row = cell_row(data_->basis_s, data_->basis_v, place.s, place.v);
     const double variance =
         data_->scale * data_->covariance->variance(row) + smoothing_doubt(*data_, row).squaredNorm();
-    return std::hypot(1000 * std::sqrt(variance) * bare_at(place).ray_cosine, data_->lumps_mm);
+    return std::hypot(1000 * std::sqrt(variance) * fitted(place).ray_cosine, data_->lumps_mm);
 }
 
 double Surface::lump_slope_rad() const {

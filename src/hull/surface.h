@@ -49,6 +49,7 @@ class Surface {
         double outward = 1;         ///< +1 when the chart's own normal points out of the boat
         double lumps_mm = 0;        ///< what the readings' scatter tells of lumps that the surface irons out
         std::vector<Layer> layers;  ///< on the inside, counted from the fitted surface
+        Corners corners;            ///< how they turn at creases
         geometry::Ring surveyed;    ///< outline of the readings in (s, v); closed: of 3 turns
     };
     explicit Surface(std::shared_ptr<const Data> data) : data_(std::move(data)) {}
@@ -64,16 +65,20 @@ class Surface {
     Eigen::Matrix3d slope_covariance(const Place& at) const;
     /// Heights over a grid: rows along s, columns along v.
     Eigen::MatrixXd heights_m(const Eigen::VectorXd& s, const Eigen::VectorXd& v) const;
-    /// Of the face that joinery meets, layers included.
+    /// Of the bare surface, as fitted.
+    SurfacePoint fitted(const Place& place) const;
+    /// Of the face that joinery meets, layers included: away from its corners (`inner_face` has those as well).
     SurfacePoint at(const Place& place) const;
     /// The place below which `p_mm` lies, and the height that the point of the bare surface has there.
     ChartPoint locate(const Vec3& p_mm) const;
     /// The same surface with other layers on it.
-    Surface with_layers(std::vector<Layer> layers) const;
+    Surface with_layers(std::vector<Layer> layers, const Corners& corners = {}) const;
     /// Standard deviation of the lumps that the fitted surface irons out (mm), and of the slope that they have (rad).
     double lumps_mm() const { return data_->lumps_mm; }
     double lump_slope_rad() const;
     bool bare() const { return data_->layers.empty(); }
+    /// All layers that may lie on one place (mm).
+    double thickest_layers_mm() const;
 
     /// Standard deviation of the surface's position along its normal (mm).
     double sigma_mm(const Place& place) const;
@@ -85,7 +90,6 @@ class Surface {
     double distance_mm(const Vec3& p_mm) const;
 
   private:
-    SurfacePoint bare_at(const Place& place) const;
     std::shared_ptr<const Data> data_;
 };
 

@@ -50,6 +50,7 @@ struct SurfaceSpec {
     std::optional<Vec3> inside;                 ///< a point inside the boat, where a person said which side it is
     std::optional<double> allowed_residual_mm;  ///< fairer or closer than the readings themselves say
     std::vector<hull::Layer> layers;            ///< what lies on the surface and carries the joinery
+    hull::Corners corners;                      ///< how the layers turn at chines and the keel
     UnknownFields unknown;
     bool operator==(const SurfaceSpec&) const = default;
 };

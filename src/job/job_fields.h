@@ -24,6 +24,10 @@ constexpr auto names_of<hull::SurfacePart>() {
     return std::array{"hull", "deckhead", "sole", "transom", "bulkhead"};
 }
 template <>
+constexpr auto names_of<hull::CornerKind>() {
+    return std::array{"mitred", "rounded", "filled"};
+}
+template <>
 constexpr auto names_of<survey::School>() {
     return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
                       "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
@@ -138,10 +142,15 @@ void fields(IO& io, hull::Layer& v) {
     io("from_x_mm", v.from_x_mm), io("to_x_mm", v.to_x_mm), io("from_z_mm", v.from_z_mm), io("to_z_mm", v.to_z_mm);
 }
 template <class IO>
+void fields(IO& io, hull::Corners& v) {
+    io("kind", v.kind), io("fill_mm", v.fill_mm);
+}
+template <class IO>
 void fields(IO& io, SurfaceSpec& v) {
     io("id", v.id), io("name", v.name), io("chart", v.chart);
     io.unless("part", v.part, hull::SurfacePart::hull), io("inside", v.inside);
     io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
+    io.unless("corners", v.corners, hull::Corners{});
     io.rest(v.unknown);
 }
 template <class IO>

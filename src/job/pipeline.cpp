@@ -128,8 +128,9 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
     out.fit = fits_.get({out.points, fit_options(spec, sets)},
                         [&](const FitInput& in) { return hull::fit_sets(in.points, in.options, keep_going); });
     if (!out.fitted()) return out;
-    out.face = faces_.get({out.fit, spec.layers},
-                          [](const FaceInput& in) { return in.fit->value().surface.with_layers(in.layers); });
+    out.face = faces_.get({out.fit, spec.layers, spec.corners}, [](const FaceInput& in) {
+        return in.fit->value().surface.with_layers(in.layers, in.corners);
+    });
     out.mesh = meshes_.get(out.face,
                            [](const auto& face) { return hull::sample_mesh(*face, picture_rows, picture_columns); });
     return out;

@@ -171,6 +171,7 @@ class Pipeline {
     struct FaceInput {
         std::shared_ptr<const Result<hull::FittedSurface>> fit;
         std::vector<hull::Layer> layers;
+        hull::Corners corners;
         bool operator==(const FaceInput&) const = default;
     };
     struct OutlineInput {

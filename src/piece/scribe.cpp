@@ -4,20 +4,32 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace bevelsmith::piece {
 namespace {
 
+/// Shorter stretches say nothing of where the edge runs.
+constexpr double no_way_mm = 1e-6;
+
+/// Square to the line, inwards, from one point to the nearest other one that way; nothing at an open end.
+std::optional<Vec2> inward_beside(const std::vector<Vec2>& line, std::size_t i, bool closed, bool before) {
+    const std::size_t n = line.size(), ring = n - 1;  // a closed line's first point stands again at its end
+    for (std::size_t k = 1; k < n; ++k) {
+        if (!closed && (before ? i < k : i + k >= n)) return std::nullopt;
+        const std::size_t other = !closed ? (before ? i - k : i + k) : (i + (before ? ring - k % ring : k)) % ring;
+        const Vec2 along = before ? Vec2(line[i] - line[other]) : Vec2(line[other] - line[i]);
+        if (along.norm() > no_way_mm) return Vec2(-along.y(), along.x()).normalized();  // counter-clockwise
+    }
+    return std::nullopt;
+}
+
+/// How a point of the line moves when the line moves inwards by 1: at a corner to the mitre.
 Vec2 inward(const std::vector<Vec2>& line, std::size_t i, bool closed) {
-    const std::size_t n = line.size();
-    const Vec2 before = line[i > 0    ? i - 1
-                             : closed ? n - 2
-                                      : 0],
-               after = line[i + 1 < n ? i + 1
-                            : closed  ? 1
-                                      : n - 1];
-    const Vec2 along = (after - before).normalized();
-    return {-along.y(), along.x()};  // runs go counter-clockwise about the inside
+    const auto before = inward_beside(line, i, closed, true), after = inward_beside(line, i, closed, false);
+    if (!before || !after) return before ? *before : after ? *after : Vec2(0, 0);
+    constexpr double sharpest = 0.2;  // a mitre no longer than some three times the gap
+    return (*before + *after) / std::max(sharpest, 1 + before->dot(*after));
 }
 
 /// Beyond the readings a surface may curl back over the boat: an end that has turned by more than this from where the

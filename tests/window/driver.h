@@ -46,6 +46,13 @@ inline constexpr int patience_ms = 400'000;
 inline constexpr int patience_ms = 20'000;
 #endif
 
+/// What was computed for an earlier window of this process is kept for the next: most show the same few jobs. Two
+/// windows at once have one each.
+inline std::shared_ptr<job::Pipeline> kept_pipeline() {
+    static const auto kept = std::make_shared<job::Pipeline>();
+    return kept.use_count() > 1 ? nullptr : kept;
+}
+
 /// A window with a document of its own, shown and active.
 class Window {
   public:
@@ -131,7 +138,7 @@ class Window {
     QApplication& application_ = application();
 
   public:
-    Document document;
+    Document document{nullptr, kept_pipeline()};
     MainWindow main{document};
 };
 

@@ -158,6 +158,29 @@ TEST_CASE("a form of another shape keeps the fields that it still has, with the 
     CHECK(QApplication::focusWidget() == form.editor("GM"));
 }
 
+TEST_CASE("what is typed when another piece is chosen goes to the piece it was typed for", "[parts]") {
+    driver::application();
+    Form form([] { return units::LengthUnit::millimetre; });
+    std::vector<QVariant> to_first, to_second;
+    form.show_fields(fields(3, to_first), "B1");
+    form.show();
+    form.activateWindow();
+    REQUIRE(QTest::qWaitForWindowActive(&form, 3000));
+    auto* gap = qobject_cast<QLineEdit*>(form.editor("gap"));
+    gap->setFocus();
+    gap->selectAll();
+    QTest::keyClicks(gap, "4.5");
+    // Worked out anew it stays what is being typed; of another piece it is that one's figure.
+    form.show_fields(fields(3, to_first), "B1");
+    CHECK(gap->text() == "4.5");
+    CHECK(to_first.empty());
+    form.show_fields(fields(7, to_second), "B2");
+    CHECK(gap->text() == "7.0 mm");
+    CHECK(to_first == std::vector<QVariant>{4.5});
+    QTest::keyClick(gap, Qt::Key_Return);
+    CHECK(to_second.empty());
+}
+
 TEST_CASE("a text that is wrong stays, is explained and is not sent", "[parts]") {
     driver::application();
     Form form([] { return units::LengthUnit::millimetre; });

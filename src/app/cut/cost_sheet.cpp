@@ -232,9 +232,9 @@ void CostSheet::show_result() {
                  .arg(one.sheets)
                  .arg(money(one.sheets_cost, currency), one.price_known ? "" : " (their price is not known)");
     if (one.laminate_cost > 0) words << "laminate " + money(one.laminate_cost, currency);
-    words << QString("coats %1 l, %2").arg(one.litres, 0, 'f', 1).arg(money(one.coats_cost, currency));
+    words << QString("coats %1, %2").arg(document_.volume(one.litres), money(one.coats_cost, currency));
     if (one.lipping_m > 0)
-        words << QString("lippings %1 m, %2").arg(one.lipping_m, 0, 'f', 1).arg(money(one.lipping_cost, currency));
+        words << QString("lippings %1, %2").arg(document_.run(one.lipping_m), money(one.lipping_cost, currency));
     words << QString("%1 h, %2").arg(one.hours, 0, 'f', 1).arg(money(one.hours_cost, currency));
     sums_->setText(words.join("; ") +
                    QString("\nTogether %1, %2.").arg(money(one.cost(), currency), document_.mass(one.mass_kg())));

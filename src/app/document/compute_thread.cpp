@@ -10,8 +10,9 @@ constexpr std::chrono::milliseconds patience{60};
 
 }  // namespace
 
-ComputeThread::ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done)
-    : done_(std::move(done)), thread_([this] { run(); }) {}
+ComputeThread::ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done,
+                             std::shared_ptr<job::Pipeline> pipeline)
+    : done_(std::move(done)), pipeline_(std::move(pipeline)), thread_([this] { run(); }) {}
 
 ComputeThread::~ComputeThread() {
     {
@@ -85,12 +86,12 @@ void ComputeThread::work(Request request) {
         return wanted();
     };
     try {
-        results = pipeline_.compute_pieces(request.job, [this] { return wanted(); });
+        results = pipeline_->compute_pieces(request.job, [this] { return wanted(); });
         early = results;
         early->sheets = sheets_;
         early->sheets_pending = true;
-        pipeline_.forecast(request.job, results, keep_going);
-        pipeline_.lay_out(request.job, results, keep_going);
+        pipeline_->forecast(request.job, results, keep_going);
+        pipeline_->lay_out(request.job, results, keep_going);
         sheets_ = results.sheets;
         hand_over(request.job, results);
     } catch (const Stopped&) {

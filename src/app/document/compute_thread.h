@@ -17,7 +17,7 @@ class ComputeThread {
   public:
     /// `done` is called on the worker thread with each result, null where a person stopped it; its reader answers
     /// with delivered().
-    explicit ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done);
+    ComputeThread(std::function<void(std::shared_ptr<const Computed>)> done, std::shared_ptr<job::Pipeline> pipeline);
     ~ComputeThread();
 
     /// `another`: the job has nothing to do with the one before, whose sheets must not be shown with it.
@@ -46,8 +46,8 @@ class ComputeThread {
     bool working_ = false, end_ = false;
     bool stopped_ = false;  ///< a person stopped what is being worked on
     int undelivered_ = 0;
-    job::Pipeline pipeline_;                ///< the worker's own, as are those below
-    std::vector<job::SheetResult> sheets_;  ///< the worker's own: the last that were finished
+    std::shared_ptr<job::Pipeline> pipeline_;  ///< used by the worker alone, as are those below
+    std::vector<job::SheetResult> sheets_;     ///< the worker's own: the last that were finished
     std::thread thread_;
 };
 

@@ -33,25 +33,29 @@ class SwapJob : public QUndoCommand {
     QString key_;
 };
 
-Document::Document(QObject* parent) : QObject(parent), job_(job::empty_job()), built_(job_) {
+Document::Document(QObject* parent, std::shared_ptr<job::Pipeline> pipeline)
+    : QObject(parent), job_(job::empty_job()), built_(job_) {
+    if (!pipeline) pipeline = std::make_shared<job::Pipeline>();
     // Each step holds a whole job.
     constexpr int most_steps = 400;
     undo_.setUndoLimit(most_steps);
     set_base();
-    computed_ = std::make_shared<const Computed>(Computed{built_, job::Pipeline().compute(built_), {}});
-    thread_ = std::make_unique<ComputeThread>([this](std::shared_ptr<const Computed> result) {
-        QMetaObject::invokeMethod(
-            this,
-            [this, result = std::move(result)] {
-                thread_->delivered();
-                if (!result) {
-                    stopped_ = true;
-                    return void(emit computing_changed());
-                }
-                show(result);
-            },
-            Qt::QueuedConnection);
-    });
+    computed_ = std::make_shared<const Computed>(Computed{built_, pipeline->compute(built_), {}});
+    thread_ = std::make_unique<ComputeThread>(
+        [this](std::shared_ptr<const Computed> result) {
+            QMetaObject::invokeMethod(
+                this,
+                [this, result = std::move(result)] {
+                    thread_->delivered();
+                    if (!result) {
+                        stopped_ = true;
+                        return void(emit computing_changed());
+                    }
+                    show(result);
+                },
+                Qt::QueuedConnection);
+        },
+        std::move(pipeline));
 }
 
 Document::~Document() = default;

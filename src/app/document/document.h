@@ -31,7 +31,9 @@ class ComputeThread;
 class Document : public QObject {
     Q_OBJECT
   public:
-    explicit Document(QObject* parent = nullptr);
+    /// `pipeline` may hold what was computed before, for whoever opens one document after another; its own by
+    /// default.
+    explicit Document(QObject* parent = nullptr, std::shared_ptr<job::Pipeline> pipeline = nullptr);
     ~Document() override;
 
     const job::Job& job() const { return job_; }
@@ -128,6 +130,18 @@ class Document : public QObject {
     }
     QString area_unit() const { return units::in_inches(job_.unit) ? "ft²" : "m²"; }
     QString area(double mm2) const { return area_number(mm2) + " " + area_unit(); }
+    /// Liquids: litres, or US quarts where lengths are in inches or feet.
+    QString volume(double litres) const {
+        constexpr double quarts_per_litre = 1.0566882;  // NIST SP 811
+        return in_pounds() ? QString::number(litres * quarts_per_litre, 'f', 1) + " US qt"
+                           : QString::number(litres, 'f', 1) + " l";
+    }
+    /// Long runs: metres, or feet where lengths are in inches or feet.
+    QString run(double metres) const {
+        constexpr double feet_per_metre = 1000 / (12 * units::mm_per_inch);
+        return in_pounds() ? QString::number(metres * feet_per_metre, 'f', 1) + " ft"
+                           : QString::number(metres, 'f', 1) + " m";
+    }
     QString fine(double mm) const { return fine_number(mm) + " " + fine_unit(); }
     QString fine_number(double mm) const;
     QString fine_unit() const;

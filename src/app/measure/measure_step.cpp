@@ -187,16 +187,17 @@ void MeasureStep::refresh_form() {
     }
     FieldList fields;
     add_set_fields(fields, *set, document_.job(),
-                   [this](const QString& what, const std::function<void(survey::ReadingSet&)>& change) {
-                       const int index = state_.set_index();
-                       document_.edit(what,
-                                      [&](job::Job& job) { change(job.readings[static_cast<std::size_t>(index)]); });
+                   [this, id = set->id](const QString& what, const std::function<void(survey::ReadingSet&)>& change) {
+                       document_.edit(what, [&](job::Job& job) {
+                           for (auto& one : job.readings)
+                               if (one.id == id) change(one);
+                       });
                    });
     fields.button("Remove this set", [this] {
         const int index = state_.set_index();
         document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });
     });
-    form_->show_fields(fields.take());
+    form_->show_fields(fields.take(), QString::fromStdString(set->id));
     const auto school = survey::school_name(set->school);
     what_->setText(
         QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, R takes it again, M makes it a named "

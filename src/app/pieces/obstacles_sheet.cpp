@@ -10,26 +10,30 @@ namespace {
 
 using job::JobObstacle;
 
+constexpr units::Way path_ways[] = {units::Way::fwd, units::Way::port, units::Way::up};
+
 QString path_words(const std::vector<Vec3>& path, units::LengthUnit unit) {
     QStringList out;
     for (const Vec3& p : path) {
         QStringList numbers;
-        for (int k = 0; k < 3; ++k) numbers << QString::fromStdString(units::format_length_field(p[k], unit));
+        for (int k = 0; k < 3; ++k) numbers << QString::fromStdString(units::format_place_field(p[k], path_ways[k], unit));
         out << numbers.join(", ");
     }
     return out.join("; ");
 }
 
 Result<std::vector<Vec3>> path_in(const QString& text, units::LengthUnit unit, const std::vector<Vec3>& before) {
-    std::vector<double> shown;
-    for (const Vec3& p : before) shown.insert(shown.end(), {p.x(), p.y(), p.z()});
     std::vector<Vec3> out;
     for (const QString& place : text.split(';', Qt::SkipEmptyParts)) {
         const QStringList numbers = place.split(',');
         if (numbers.size() != 3) return Error{"a place is: fwd, port, up; and ; stands between two places"};
         Vec3 p;
         for (int k = 0; k < 3; ++k) {
-            const auto one = units::parse_listed_mm(numbers[k].trimmed().toStdString(), unit, shown);
+            const std::string typed = numbers[k].trimmed().toStdString();
+            auto one = units::parse_length_mm(typed, unit);
+            // What stands as it was shown keeps its value to the last digit.
+            for (const Vec3& was : before)
+                if (units::format_place_field(was[k], path_ways[k], unit) == typed) one = was[k];
             if (!one) return one.error();
             if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
             p[k] = *one;

@@ -93,6 +93,26 @@ class PiecesStep : public Step {
         auto* column = new QVBoxLayout(stage);
         column->setContentsMargins(0, 0, 0, 0);
         column->setSpacing(0);
+        drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
+        boat_ = new BoatView(state_);
+        stack_ = new QStackedWidget;
+        stack_->addWidget(drawing_);
+        stack_->addWidget(boat_);
+        stack_->addWidget(build_solid());
+        column->addLayout(build_row());
+        column->addWidget(stack_, 1);
+        // A wide sheet beside it may leave no more, whatever stands in the row.
+        stage->setMinimumWidth(stack_->minimumSizeHint().width());
+        stage_ = stage;
+        connect_stage();
+        stage->installEventFilter(this);
+        picture_->hide();
+        cut_fields_->hide();
+        on_bench_->setChecked(true);
+        show_cuts();
+    }
+    /// What is looked at, where the boat is cut, and its picture.
+    QHBoxLayout* build_row() {
         auto* row = new QHBoxLayout;
         row->setContentsMargins(size::gap, 2, size::unit, 2);
         row->setSpacing(size::unit);
@@ -109,10 +129,6 @@ class PiecesStep : public Step {
         on_bench_ = button("on the bench", "The piece to mark out from (B)");
         in_boat_ = button("in the boat", "Section, profile and plan through everything there is (B)");
         in_solid_ = button("in 3-D", "The boat and what is in her, to turn about (4 in the boat)");
-        drawing_ = new PieceDrawing(state_, PieceDrawing::Shows::outline);
-        boat_ = new BoatView(state_);
-        connect(boat_, &BoatView::obstacle_clicked, this,
-                [this](const QString& id) { emit wants_sheet("obstacles: " + id); });
         build_cut_fields();
         row->addWidget(cut_fields_);
         row->addStretch(1);
@@ -120,39 +136,30 @@ class PiecesStep : public Step {
         picture_->setObjectName("choice");
         picture_->setText("Picture for the owner");
         picture_->setToolTip("Saves what is seen: 3-D as PNG, the cuts as SVG");
-        connect(picture_, &QToolButton::clicked, this, &PiecesStep::ask_picture);
         row->addWidget(picture_);
-        stack_ = new QStackedWidget;
-        stack_->addWidget(drawing_);
-        stack_->addWidget(boat_);
-        stack_->addWidget(build_solid());
-        column->addLayout(row);
-        column->addWidget(stack_, 1);
-        // A wide sheet beside it may leave no more, whatever stands in the row.
-        stage->setMinimumWidth(stack_->minimumSizeHint().width());
-        stage_ = stage;
-        auto* turn = new QShortcut(QKeySequence("B"), stage, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+        return row;
+    }
+    void connect_stage() {
+        connect(picture_, &QToolButton::clicked, this, &PiecesStep::ask_picture);
+        auto* turn = new QShortcut(QKeySequence("B"), stage_, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
         connect(turn, &QShortcut::activated, this, [this] { turn_to(stack_->currentIndex() == 0); });
         connect(on_bench_, &QToolButton::clicked, this, [this] { turn_to(false); });
         connect(in_boat_, &QToolButton::clicked, this, [this] { turn_to(true); });
         connect(in_solid_, &QToolButton::clicked, this, [this] { turn_to_page(2); });
         connect(boat_, &BoatView::wants_3d, this, [this] { turn_to_page(2); });
+        connect(boat_, &BoatView::obstacle_clicked, this,
+                [this](const QString& id) { emit wants_sheet("obstacles: " + id); });
         connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) {
             cut_fields_->setVisible(k == 1);
             show_picture_button();
             picture_->setText(k == 2 ? "Picture for the owner" : "Picture");  // the cuts' fields need the room
         });
-        picture_->hide();
-        stage->installEventFilter(this);
         connect(boat_, &BoatView::cuts_moved, this, &PiecesStep::show_cuts);
         connect(&document_, &Document::computed_changed, this, [this] {
             // What was just added is looked at as soon as it is known.
             if (look_ && stack_->currentIndex() == 1 && boat_->look_at_selected()) look_ = false;
             show_cuts();
         });
-        cut_fields_->hide();
-        on_bench_->setChecked(true);
-        show_cuts();
     }
     QWidget* build_solid() {
         solid_ = new SceneView(camera_);
@@ -271,7 +278,7 @@ class PiecesStep : public Step {
         parts_->setVisible(shape && (whole || facet.kind == K::making));
         told_->setText(told_of(facet));
         told_->setVisible(!told_->text().isEmpty());
-        form_->show_fields(fields_for(facet));
+        form_->show_fields(fields_for(facet), document_.selected_piece());
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
         act_->setText(!state_.piece() ? "Add a piece" : "Papers to cut from");
         if (shape) show_figures(*shape);

@@ -58,8 +58,26 @@ void add_layer(FieldList& fields, const hull::Layer& layer, std::size_t k, doubl
     });
 }
 
+/// How the layers turn at chines and the keel.
+void add_corners(FieldList& fields, const hull::Corners& corners, const Change& change) {
+    fields.choice("layers at chines", static_cast<int>(corners.kind),
+                  {"meet in a mitre", "go round a corner that stands in", "have their corner filled"},
+                  [=](const QVariant& v) {
+                      change("Say how layers meet at chines",
+                             [&](job::SurfaceSpec& s) { s.corners.kind = static_cast<hull::CornerKind>(v.toInt()); });
+                  });
+    if (corners.kind != hull::CornerKind::filled) return;
+    fields.length(
+        "filled to, beside the mitre", corners.fill_mm,
+        [=](const QVariant& v) {
+            change("Change the filling", [&](job::SurfaceSpec& s) { s.corners.fill_mm = v.toDouble(); });
+        },
+        0.1, 500);
+}
+
 void add_layers(FieldList& fields, const job::SurfaceSpec& spec, double length_mm, const Change& change) {
     for (std::size_t k = 0; k < spec.layers.size(); ++k) add_layer(fields, spec.layers[k], k, length_mm, change);
+    if (!spec.layers.empty()) add_corners(fields, spec.corners, change);
     fields.button("Add a layer", [=] {
         change("Add a layer", [](job::SurfaceSpec& s) { s.layers.push_back({"lining", 9, {}, {}, {}, {}}); });
     });

@@ -172,9 +172,8 @@ QWidget* MainWindow::build_work() {
     rows->addWidget(band_);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
-    auto* pieces = new PiecesColumn(document_);
-    pieces_ = pieces;
-    columns->addWidget(pieces);
+    pieces_ = new PiecesColumn(document_);
+    columns->addWidget(pieces_);
     auto* middle = new QVBoxLayout;
     middle->setSpacing(0);
     // Over the drawing, so that the facts beside it have the room that they always have.
@@ -196,14 +195,14 @@ QWidget* MainWindow::build_work() {
     columns->addLayout(sheet_place_);
     rows->addLayout(columns, 1);
     notice_ = new Notice(page, stages_);
-    connect(&document_, &Document::noted, this,
-            [this](const QString& words, const Document::Choices& choices, bool stays) {
-                notice_->say(words, choices, stays ? Notice::Stays::until_chosen : Notice::Stays::until_read);
-            });
-    connect(&document_, &Document::replaced, this, [this] {
-        close_sheet();
-        for (const auto& step : steps_) step->forget();
-    });
+    take_in_steps();
+    connect_work();
+    band_->show_step(0);
+    return page;
+}
+
+/// Every step has its place in each column, of which one is seen.
+void MainWindow::take_in_steps() {
     for (const auto& step : steps_) {
         stages_->addWidget(step->stage());
         ribbons_->addWidget(step->ribbon());
@@ -215,15 +214,24 @@ QWidget* MainWindow::build_work() {
             if (guide_->on()) guide_->go_on();
         });
     }
+}
+
+void MainWindow::connect_work() {
+    connect(&document_, &Document::noted, this,
+            [this](const QString& words, const Document::Choices& choices, bool stays) {
+                notice_->say(words, choices, stays ? Notice::Stays::until_chosen : Notice::Stays::until_read);
+            });
+    connect(&document_, &Document::replaced, this, [this] {
+        close_sheet();
+        for (const auto& step : steps_) step->forget();
+    });
     connect(band_, &TopBand::step_chosen, this,
             [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
     connect(band_, &TopBand::attention_asked, this, [this] { show_sheet("findings"); });
-    connect(pieces, &PiecesColumn::wants_sheet, this, &MainWindow::show_sheet);
-    connect(pieces, &PiecesColumn::opened, this, [this] {
+    connect(pieces_, &PiecesColumn::wants_sheet, this, &MainWindow::show_sheet);
+    connect(pieces_, &PiecesColumn::opened, this, [this] {
         if (step() == "Measure" || step() == "Shape") show_step("Pieces");
     });
-    band_->show_step(0);
-    return page;
 }
 
 void MainWindow::build_actions() {

@@ -17,6 +17,8 @@
 
 namespace bevelsmith::app {
 
+class PiecesColumn;
+
 /// A strip under the band that says one thing and offers what can be done about it.
 class Notice : public QWidget {
     Q_OBJECT
@@ -87,6 +89,8 @@ class MainWindow : public QMainWindow {
 
   private:
     QWidget* build_work();
+    void take_in_steps();
+    void connect_work();
     QWidget* build_guide();
     QWidget* build_welcome();
     void build_actions();
@@ -111,7 +115,7 @@ class MainWindow : public QMainWindow {
     std::optional<bool> pieces_folded_;  ///< as a person said; else as there is room
     GuideStrip* guide_;
     QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
-    QWidget* pieces_;
+    PiecesColumn* pieces_;
     QVBoxLayout* sheet_place_;
     bool facts_folded_ = false;
     QPointer<SideSheet> sheet_;

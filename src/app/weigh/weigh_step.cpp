@@ -370,9 +370,23 @@ class WeighStep : public Step {
                 document_.edit("Change the boat", [&](job::Job& job) { change(job, v); });
             };
         };
-        const auto quantity = [&](double& (*member)(job::Job&)) {
-            return set([member](job::Job& job, const QVariant& v) { member(job) = v.toDouble(); });
+        struct Shown {
+            const char* word = "";
+            double per_unit = 1;  ///< of what the job's file counts in
         };
+        const auto quantity = [&](double& (*member)(job::Job&), const Shown& shown = {}) {
+            return set(
+                [member, shown](job::Job& job, const QVariant& v) { member(job) = v.toDouble() / shown.per_unit; });
+        };
+        const bool pounds = document_.in_pounds();
+        constexpr double feet_per_metre = 1000 / (12 * units::mm_per_inch);
+        const Shown long_run = pounds ? Shown{"ft", feet_per_metre} : Shown{"m", 1};
+        const Shown spread =
+            pounds ? Shown{"lb/ft²", 1 / (units::kg_per_pound * feet_per_metre * feet_per_metre)} : Shown{"kg/m²", 1};
+        // A tonne and a metre to the centimetre, in feet and pounds to the inch.
+        const Shown moment =
+            pounds ? Shown{"ft lb/in", 1000 / units::kg_per_pound * feet_per_metre * units::mm_per_inch / 10}
+                   : Shown{"t m/cm", 1};
         fields
             .text("job", document_.job().name,
                   set([](job::Job& job, const QVariant& v) { job.name = v.toString().toStdString(); }))
@@ -380,16 +394,17 @@ class WeighStep : public Step {
                   set([](job::Job& job, const QVariant& v) { job.boat.name = v.toString().toStdString(); }))
             .mass("displacement", boat.hydrostatics.displacement_kg,
                   quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.displacement_kg; }))
-            .number("GM", "m", boat.hydrostatics.gm_m,
-                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }), 0,
-                    units::range::stability.most)
-            .number("moment to trim", "t m/cm", boat.hydrostatics.mctc_tm,
-                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }), 0,
-                    units::range::trim_moment.most)
+            .number("GM", long_run.word, boat.hydrostatics.gm_m * long_run.per_unit,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.gm_m; }, long_run), 0,
+                    units::range::stability.most * long_run.per_unit)
+            .number("moment to trim", moment.word, boat.hydrostatics.mctc_tm * moment.per_unit,
+                    quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.mctc_tm; }, moment), 0,
+                    units::range::trim_moment.most * moment.per_unit)
             .length("flotation at, fwd", boat.hydrostatics.flotation_x_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.hydrostatics.flotation_x_mm; }))
-            .number("coating a face, cured", "kg/m²", document_.job().coating.mass_kg_m2,
-                    quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }), 0, 20)
+            .number("coating a face, cured", spread.word, document_.job().coating.mass_kg_m2 * spread.per_unit,
+                    quantity([](job::Job& j) -> double& { return j.coating.mass_kg_m2; }, spread), 0,
+                    20 * spread.per_unit)
             .length("way in, wide", boat.passage.width_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.passage.width_mm; }), 50,
                     units::range::opening.most)

@@ -35,7 +35,9 @@ Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(p
     column_->setSpacing(5);
 }
 
-void Form::show_fields(std::vector<FormField> fields) {
+void Form::show_fields(std::vector<FormField> fields, const QString& subject) {
+    const auto meant_for_another = subject == subject_ ? std::vector<std::function<void()>>() : take_typed();
+    subject_ = subject;
     bool same = fields.size() == fields_.size();
     for (std::size_t i = 0; same && i < fields.size(); ++i) same = alike(fields[i], fields_[i]);
     // While rows come and go the focus wanders from one to the next; what they report then is not a person's doing.
@@ -44,6 +46,30 @@ void Form::show_fields(std::vector<FormField> fields) {
     if (!same) build(before);
     for (std::size_t i = 0; i < fields_.size(); ++i) show_value(i);
     showing_ = false;
+    for (const auto& send : meant_for_another) send();
+}
+
+std::vector<std::function<void()>> Form::take_typed() {
+    std::vector<std::function<void()>> out;
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        const FormField& field = fields_[i];
+        if (is_quantity(field.kind)) {
+            auto* edit = static_cast<QuantityEdit*>(rows_[i].editor);
+            if (!edit->isModified()) continue;
+            const auto value = edit->typed();
+            if (value && *value != edit->value() && field.set)
+                out.push_back([set = field.set, v = *value] { set(v); });
+            edit->forget_typed();
+        } else if (field.kind == Kind::text) {
+            auto* edit = static_cast<QLineEdit*>(rows_[i].editor);
+            const QString text = edit->text();
+            if (!edit->isModified() || text == field.value.toString()) continue;
+            if (field.set && !(field.check && !field.check(text).isEmpty()))
+                out.push_back([set = field.set, text] { set(text); });
+            edit->setModified(false);
+        }
+    }
+    return out;
 }
 
 QWidget* Form::first_wrong() const {

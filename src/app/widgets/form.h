@@ -93,7 +93,9 @@ class Form : public QWidget {
     Q_OBJECT
   public:
     Form(std::function<units::LengthUnit()> unit, QWidget* parent = nullptr);
-    void show_fields(std::vector<FormField> fields);
+    /// `subject` is what the fields are about (a piece's id). When it becomes another, what is typed and not
+    /// confirmed yet goes where it was meant.
+    void show_fields(std::vector<FormField> fields, const QString& subject = {});
     /// The widget that edits the field with this label, for tests and focus; null when there is none.
     QWidget* editor(const QString& label) const;
 
@@ -115,6 +117,8 @@ class Form : public QWidget {
     QWidget* make_quantity(const FormField& field);
     Row labelled(const FormField& field, QWidget* editor, bool with_fault);
     void take_text(QLineEdit* edit);
+    /// What is typed and not confirmed, as calls that send it; the fields are as if it had not been typed.
+    std::vector<std::function<void()>> take_typed();
     void show_value(std::size_t index);
     /// Where a widget's field is now; none for one that is on its way out.
     std::optional<std::size_t> index_of(const QWidget* editor) const;
@@ -125,6 +129,7 @@ class Form : public QWidget {
     std::vector<Row> rows_;
     QVBoxLayout* column_;
     bool showing_ = false;
+    QString subject_;  ///< what the fields are about
 };
 
 }  // namespace bevelsmith::app

@@ -49,6 +49,12 @@ Result<double> QuantityEdit::typed() {
     return value;
 }
 
+void QuantityEdit::forget_typed() {
+    setModified(false);
+    mark({});
+    show_text(*this, QString::fromStdString(format_(value_)));
+}
+
 void QuantityEdit::take() {
     if (!isModified() && !wrong_) return;
     const auto value = typed();

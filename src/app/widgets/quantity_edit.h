@@ -29,6 +29,8 @@ class QuantityEdit : public QLineEdit {
     /// The value as it stands where nothing was typed, however it is rounded for showing. Parses what is typed now;
     /// marks the field and fails when it is no value.
     Result<double> typed();
+    /// As if nothing had been typed.
+    void forget_typed();
 
   signals:
     void taken(double value);
