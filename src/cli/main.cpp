@@ -16,6 +16,8 @@
 #include "exchange/cloud_file.h"
 #include "exchange/cut_list.h"
 #include "exchange/drawing.h"
+#include "exchange/dxf_outlines.h"
+#include "exchange/outlines_json.h"
 #include "exchange/parts_json.h"
 #include "exchange/plain_text.h"
 #include "exchange/points_csv.h"
@@ -38,7 +40,7 @@ using Clock = std::chrono::steady_clock;
 /// Commands that compute take at most this long, and this much memory, or refuse: a file that asks for more is
 /// hostile, or is better split.
 // Under sanitizers everything takes ten to twenty times as long and as much.
-#ifdef __SANITIZE_ADDRESS__
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 cli::Bounds bounds{600, std::size_t{16000} << 20};
 #else
 cli::Bounds bounds{30, 1000u << 20};  // what people make takes some seconds
@@ -154,6 +156,12 @@ void check(const std::string& path) {
     const cli::Guard guard(path, bounds);
     const Computed c = computed(path);
     std::fputs(exchange::findings_to_json(review::review(c.job, c.results)).c_str(), stdout);
+}
+
+void outlines(const std::string& path) {
+    const cli::Guard guard(path, bounds);
+    const std::string text = value_or_fail(job::read_file(path), path);
+    std::fputs(exchange::outlines_to_json(value_or_fail(exchange::read_dxf_outlines(text), path)).c_str(), stdout);
 }
 
 /// No screen is needed to write a page.
@@ -400,6 +408,11 @@ int run(int argc, char** argv) {
         file_at_work = path;
         value_or_fail(job::load_job(path), path);
     });
+
+    std::string drawing_path;
+    auto* outlines_command = app.add_subcommand("outlines", "closed outlines of a drawing (DXF) as JSON, mm");
+    outlines_command->add_option("drawing", drawing_path, "DXF file")->required();
+    outlines_command->callback([&] { outlines(drawing_path); });
 
     ExportArguments e;
     add_export(app, e, argc, argv);

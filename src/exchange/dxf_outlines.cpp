@@ -1,16 +1,13 @@
 #include "exchange/dxf_outlines.h"
 
-#include <dl_creationadapter.h>
-#include <dl_dxf.h>
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <charconv>
 #include <cmath>
 #include <map>
 #include <optional>
-#include <sstream>
 
+#include "exchange/dxf_paths.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::exchange {
@@ -18,167 +15,9 @@ namespace {
 
 using geometry::Ring;
 
-constexpr double chord_mm = 0.02, joined_mm = 0.1;
+constexpr double joined_mm = 0.1;
 
-/// Corners behind `from` on an arc to `to`, `to` included; the bulge is tan of a quarter of its angle.
-void add_arc(Ring& out, const Vec2& from, const Vec2& to, double bulge, double mm_per_unit) {
-    const double angle = 4 * std::atan(bulge);
-    const Vec2 chord = to - from;
-    // What is no number is no arc either; where it lies is judged with the other corners.
-    if (!(std::abs(angle) >= 1e-9) || !(chord.norm() >= 1e-12)) return out.push_back(to);
-    const Vec2 left(-chord.y(), chord.x());
-    const Vec2 centre = (from + to) / 2 + left * (1 - bulge * bulge) / (4 * bulge);
-    const double radius = (from - centre).norm(), hair = chord_mm / mm_per_unit;
-    // Of an arc a world wide the step is too small to be told from nothing.
-    constexpr double least_step = 1e-4, most_chords = 2000;
-    const double step = radius > hair ? std::max(least_step, 2 * std::acos(1 - hair / radius)) : M_PI / 2;
-    const int count = static_cast<int>(std::clamp(std::ceil(std::abs(angle) / step), 1.0, most_chords));
-    const double start = std::atan2(from.y() - centre.y(), from.x() - centre.x());
-    for (int k = 1; k < count; ++k) {
-        const double a = start + angle * k / count;
-        out.push_back(centre + radius * Vec2(std::cos(a), std::sin(a)));
-    }
-    out.push_back(to);
-}
-
-/// Lines of the file that make up whole pairs of a code and a value, before anything is built from them: the library
-/// takes room for as many corners as the file says.
-Result<bool> looked_over(std::string_view text) {
-    std::size_t at = 0;
-    int line = 0, code = 0;
-    bool any = false;
-    while (at < text.size()) {
-        const auto end = std::min(text.find('\n', at), text.size());
-        auto words = text.substr(at, end - at);
-        at = end + 1;
-        ++line;
-        if (words.size() > units::limit::text.most)
-            return Error{units::too_many(units::limit::text, words.size()), line};
-        while (!words.empty() && (words.front() == ' ' || words.front() == '\t')) words.remove_prefix(1);
-        while (!words.empty() && (words.back() == ' ' || words.back() == '\r')) words.remove_suffix(1);
-        if (line % 2 == 1) {
-            if (words.empty() && at >= text.size()) break;
-            const auto [stop, fault] = std::from_chars(words.data(), words.data() + words.size(), code);
-            if (fault != std::errc() || stop != words.data() + words.size() || code < -5 || code > 1071)
-                return Error{
-                    "this is no DXF in text: a group code (a whole number) is wanted here; save the drawing "
-                    "as DXF, not binary and not DWG",
-                    line};
-            continue;
-        }
-        any = true;
-        const bool counts = (code >= 60 && code <= 99) || (code >= 170 && code <= 179);
-        if (!counts || words.empty()) continue;
-        long long value = 0;
-        const auto [stop, fault] = std::from_chars(words.data(), words.data() + words.size(), value);
-        if (fault != std::errc()) continue;  // the library passes over it
-        if (code == 90 && value > static_cast<long long>(units::limit::ring_corners.most))
-            return Error{units::too_many(units::limit::ring_corners, static_cast<std::size_t>(value)), line};
-        if (code != 90 && std::abs(value) > 1'000'000)
-            return Error{fmt::format("{} is no number that stands in a drawing here", value), line};
-    }
-    if (!any) return Error{"there is nothing in this file"};
-    return true;
-}
-
-struct Path {
-    std::string layer;
-    Ring points;
-    bool closed = false;
-};
-
-/// Takes the entities as the library finds them.
-class Reader : public DL_CreationAdapter {
-  public:
-    std::vector<Path> paths;
-    std::map<std::string, int> left_out;
-    double mm_per_unit = 1;
-    bool unit_stated = false, wild = false;
-    std::size_t corners = 0;
-
-    void setVariableInt(const std::string& key, int value, int) override {
-        if (key != "$INSUNITS") return;
-        static const std::map<int, double> known{{1, 25.4}, {2, 304.8}, {4, 1}, {5, 10}, {6, 1000}, {14, 100}};
-        if (const auto it = known.find(value); it != known.end()) mm_per_unit = it->second, unit_stated = true;
-    }
-    void addBlock(const DL_BlockData&) override { in_block_ = true; }
-    void endBlock() override { in_block_ = false; }
-    void addInsert(const DL_InsertData&) override { note("block"); }
-    void addSpline(const DL_SplineData&) override { note("spline"); }
-    void addEllipse(const DL_EllipseData&) override { note("ellipse"); }
-
-    void addLine(const DL_LineData& d) override { add({{d.x1, d.y1}, {d.x2, d.y2}}, false); }
-    void addArc(const DL_ArcData& d) override {
-        double from = d.angle1 * M_PI / 180, to = d.angle2 * M_PI / 180;
-        if (!std::isfinite(from) || !std::isfinite(to)) return void(wild = true);
-        from = std::remainder(from, 2 * M_PI), to = std::remainder(to, 2 * M_PI);
-        if (to <= from) to += 2 * M_PI;
-        const auto at = [&](double a) -> Vec2 {
-            return {d.cx + d.radius * std::cos(a), d.cy + d.radius * std::sin(a)};
-        };
-        Ring out{at(from)};
-        const double middle = (from + to) / 2, bulge = std::tan((to - from) / 8);
-        add_arc(out, at(from), at(middle), bulge, mm_per_unit);
-        add_arc(out, at(middle), at(to), bulge, mm_per_unit);
-        add(std::move(out), false);
-    }
-    void addCircle(const DL_CircleData& d) override {
-        const Vec2 right(d.cx + d.radius, d.cy), left(d.cx - d.radius, d.cy);
-        Ring out{right};
-        add_arc(out, right, left, 1, mm_per_unit);
-        add_arc(out, left, right, 1, mm_per_unit);
-        add(std::move(out), true);
-    }
-    void addPolyline(const DL_PolylineData& d) override {
-        finish();
-        open_ = Polyline{layer(), (d.flags & 1) != 0, {}};
-    }
-    void addVertex(const DL_VertexData& d) override {
-        if (open_) open_->corners.push_back({{d.x, d.y}, d.bulge});
-    }
-    void endSequence() override { finish(); }
-    void endEntity() override {}
-    /// A polyline's corners may end with the next entity.
-    void finish() {
-        if (!open_) return;
-        const Polyline line = *std::exchange(open_, std::nullopt);
-        const std::size_t n = line.corners.size();
-        if (n < 2) return;
-        Ring out{line.corners[0].at};
-        for (std::size_t k = 0; k + 1 < n + (line.closed ? 1 : 0); ++k)
-            add_arc(out, line.corners[k].at, line.corners[(k + 1) % n].at, line.corners[k].bulge, mm_per_unit);
-        add(std::move(out), line.closed, line.layer);
-    }
-
-  private:
-    struct Corner {
-        Vec2 at{0, 0};
-        double bulge = 0;
-    };
-    struct Polyline {
-        std::string layer;
-        bool closed = false;
-        std::vector<Corner> corners;
-    };
-    std::string layer() { return attributes.getLayer(); }
-    void note(const std::string& what) {
-        if (!in_block_) ++left_out[what];
-    }
-    void add(Ring points, bool closed) { add(std::move(points), closed, layer()); }
-    void add(Ring points, bool closed, const std::string& on) {
-        if (in_block_) return;
-        for (Vec2& p : points) {
-            p *= mm_per_unit;
-            wild = wild || !units::range::place.holds(p.x()) || !units::range::place.holds(p.y());
-        }
-        if (wild) return;
-        corners += points.size();
-        if (corners > units::limit::nest_corners.most) return;
-        paths.push_back({on, std::move(points), closed});
-    }
-    std::optional<Polyline> open_;
-    bool in_block_ = false;
-};
+using Path = DxfPath;
 
 /// Ends that meet become one: paths of a layer chained until none can be.
 void join(std::vector<Path>& paths) {
@@ -253,14 +92,14 @@ bool within(const Ring& inner, const Ring& outer) {
     return std::all_of(inner.begin(), inner.end(), [&](const Vec2& p) { return geometry::contains(outer, p); });
 }
 
-DxfOutlines rings_of(Reader& reader) {
+DxfOutlines rings_of(DxfPaths drawn) {
     DxfOutlines out;
-    out.mm_per_unit = reader.mm_per_unit;
-    out.unit_stated = reader.unit_stated;
-    join(reader.paths);
+    out.mm_per_unit = drawn.mm_per_unit;
+    out.unit_stated = drawn.unit_stated;
+    join(drawn.paths);
     constexpr double least_area_mm2 = 1;
     int open = 0;
-    for (Path& path : reader.paths) {
+    for (Path& path : drawn.paths) {
         if (!path.closed) {
             constexpr int most_said = 5;
             const double gap = (path.points.front() - path.points.back()).norm();
@@ -273,7 +112,7 @@ DxfOutlines rings_of(Reader& reader) {
         if (ring.size() < 3 || geometry::area_mm2(ring) < least_area_mm2) continue;
         out.rings.push_back({path.layer, std::move(ring)});
     }
-    for (const auto& [what, count] : reader.left_out)
+    for (const auto& [what, count] : drawn.left_out)
         out.notes.push_back(fmt::format("{} {}{} left out: turn {} into lines and arcs before saving", count, what,
                                         count == 1 ? " is" : "s are", count == 1 ? "it" : "them"));
     std::stable_sort(out.rings.begin(), out.rings.end(), [](const DxfRing& a, const DxfRing& b) {
@@ -287,17 +126,9 @@ DxfOutlines rings_of(Reader& reader) {
 Result<DxfOutlines> read_dxf_outlines(std::string_view text) {
     if (text.size() > units::limit::parts_bytes.most)
         return Error{units::too_many(units::limit::parts_bytes, text.size())};
-    if (auto good = looked_over(text); !good) return good.error();
-    Reader reader;
-    std::istringstream stream{std::string(text)};
-    DL_Dxf().in(stream, &reader);
-    reader.finish();
-    if (reader.wild)
-        return Error{"a place in this drawing lies outside the range: " + std::string(units::range::place.why) +
-                     " (its unit may be another than it says)"};
-    if (reader.corners > units::limit::nest_corners.most)
-        return Error{units::too_many(units::limit::nest_corners, reader.corners)};
-    DxfOutlines out = rings_of(reader);
+    auto drawn = read_dxf_paths(text);
+    if (!drawn) return drawn.error();
+    DxfOutlines out = rings_of(std::move(*drawn));
     if (out.rings.empty())
         return Error{out.notes.empty() ? "there is no closed outline in this drawing"
                                        : "there is no closed outline in this drawing: " + out.notes.front()};

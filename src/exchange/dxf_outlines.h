@@ -16,13 +16,15 @@ struct DxfRing {
 };
 
 struct DxfOutlines {
-    std::vector<DxfRing> rings;      ///< the largest first
-    std::vector<std::string> notes;  ///< what was left out, with its place: open lines, splines, blocks
+    std::vector<DxfRing> rings;  ///< the largest first
+    std::vector<std::string>
+        notes;  ///< what was left out: open lines with their place, splines given only by points that they pass
     double mm_per_unit = 1;
     bool unit_stated = false;  ///< the file says its unit; else millimetres are taken
 };
 
-/// Closed polylines, circles, and lines and arcs whose ends meet within 0.1 mm, layer by layer. Text, points and
+/// Closed polylines, circles and ellipses, and lines, arcs and splines whose ends meet within 0.1 mm, layer by layer,
+/// blocks where they are put (what lies on their layer 0 on the layer they are put on). Text, points and
 /// dimensions pass. Fails, with the line where one is to blame, on what is no DXF, on numbers that are none, outside
 /// the range of a place or too many, and where nothing closed is in it.
 Result<DxfOutlines> read_dxf_outlines(std::string_view text);

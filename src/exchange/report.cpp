@@ -9,34 +9,34 @@
 namespace bevelsmith::exchange {
 namespace {
 
-using Json = nlohmann::ordered_json;
+using OrderedJson = nlohmann::ordered_json;
 using units::degrees;
 
-Json json_of(const Vec3& p) {
+OrderedJson json_of(const Vec3& p) {
     return {p.x(), p.y(), p.z()};
 }
-Json json_of(const Vec2& p) {
+OrderedJson json_of(const Vec2& p) {
     return {p.x(), p.y()};
 }
 
-Json ring_in_space(const geometry::Ring& ring, const piece::Outline& shape, double off_mm) {
-    Json out = Json::array();
+OrderedJson ring_in_space(const geometry::Ring& ring, const piece::Outline& shape, double off_mm) {
+    OrderedJson out = OrderedJson::array();
     for (const Vec2& p : ring) out.push_back(json_of(Vec3(shape.frame.to_space(p) + shape.frame.normal * off_mm)));
     return out;
 }
 
-Json polygon(const geometry::Polygon& p) {
-    Json outer = Json::array(), holes = Json::array();
+OrderedJson polygon(const geometry::Polygon& p) {
+    OrderedJson outer = OrderedJson::array(), holes = OrderedJson::array();
     for (const Vec2& q : p.outer) outer.push_back(json_of(q));
     for (const auto& hole : p.holes) {
-        Json ring = Json::array();
+        OrderedJson ring = OrderedJson::array();
         for (const Vec2& q : hole) ring.push_back(json_of(q));
         holes.push_back(ring);
     }
     return {{"outer", outer}, {"holes", holes}};
 }
 
-Json mark(const piece::EdgeMark& m, const piece::Outline& shape) {
+OrderedJson mark(const piece::EdgeMark& m, const piece::Outline& shape) {
     const Vec3 b = shape.frame.to_space(m.b) + shape.frame.normal * shape.thickness_mm;
     return {{"along_mm", m.arc_mm},    {"a", json_of(shape.frame.to_space(m.a))},
             {"b", json_of(b)},         {"bevel_deg", degrees(m.bevel_rad)},
@@ -58,10 +58,10 @@ const char* meets(piece::EdgeSource source) {
     return "joint";
 }
 
-Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
-    Json out = Json::array();
+OrderedJson edges(const job::JobPiece& piece, const piece::Outline& shape) {
+    OrderedJson out = OrderedJson::array();
     for (const auto& e : shape.edges_a) {
-        Json edge{{"name", e.name},
+        OrderedJson edge{{"name", e.name},
                   {"meets", meets(e.source)},
                   {"length_mm", e.length_mm},
                   {"first", e.first},
@@ -85,8 +85,8 @@ Json edges(const job::JobPiece& piece, const piece::Outline& shape) {
     return out;
 }
 
-Json bevel_runs(const piece::Outline& shape) {
-    Json out = Json::array();
+OrderedJson bevel_runs(const piece::Outline& shape) {
+    OrderedJson out = OrderedJson::array();
     for (const auto& r : shape.bevel_runs)
         out.push_back({{"from_mm", shape.marks[static_cast<std::size_t>(r.first)].arc_mm},
                        {"to_mm", shape.marks[static_cast<std::size_t>(r.last)].arc_mm},
@@ -96,8 +96,8 @@ Json bevel_runs(const piece::Outline& shape) {
     return out;
 }
 
-Json parts(const piece::Outline& shape) {
-    Json out = Json::array();
+OrderedJson parts(const piece::Outline& shape) {
+    OrderedJson out = OrderedJson::array();
     for (const auto& p : shape.parts)
         out.push_back({{"id", p.id},
                        {"name", p.name},
@@ -110,13 +110,13 @@ Json parts(const piece::Outline& shape) {
     return out;
 }
 
-Json fixing(const job::PieceResult& piece) {
+OrderedJson fixing(const job::PieceResult& piece) {
     const auto& plan = piece.fixing;
-    Json out{{"piece", piece.id},
+    OrderedJson out{{"piece", piece.id},
              {"method", plan.method == fixing::Method::tabbing ? "tabbing" : "bonded blocks"},
              {"mass_kg", plan.mass_kg},
              {"reasons", plan.reasons}};
-    out["rejected"] = Json::array();
+    out["rejected"] = OrderedJson::array();
     for (const auto& r : plan.rejected) out["rejected"].push_back({{"method", r.method}, {"why", r.why}});
     out["cautions"] = plan.cautions;
     if (plan.method == fixing::Method::tabbing) {
@@ -133,7 +133,7 @@ Json fixing(const job::PieceResult& piece) {
         return out;
     }
     const auto& b = plan.blocks;
-    Json positions = Json::array();
+    OrderedJson positions = OrderedJson::array();
     for (const auto& p : b.positions)
         positions.push_back(
             {{"at", json_of(p.position)}, {"along_mm", p.arc_mm}, {"bevel_deg", degrees(p.bevel_rad)}});
@@ -151,14 +151,14 @@ Json fixing(const job::PieceResult& piece) {
     return out;
 }
 
-Json piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
-    Json out{{"id", piece.id}, {"name", piece.name}, {"kind", piece.kind}, {"place", piece.place}};
+OrderedJson piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
+    OrderedJson out{{"id", piece.id}, {"name", piece.name}, {"kind", piece.kind}, {"place", piece.place}};
     const auto* shape = result.shape();
     if (!shape) {
         out["error"] = result.outline->error().message;
         out["mass_kg"] = 0;
         out["centre_mm"] = nullptr;
-        out["outline_a"] = out["outline_b"] = out["edges"] = Json::array();
+        out["outline_a"] = out["outline_b"] = out["edges"] = OrderedJson::array();
         return out;
     }
     out["mass_kg"] = result.mass.total.mass_kg;
@@ -171,10 +171,10 @@ Json piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
     out["area_b_mm2"] = geometry::area_mm2(shape->face_b);
     out["outline_a"] = ring_in_space(shape->face_a.outer, *shape, 0);
     out["outline_b"] = ring_in_space(shape->face_b.outer, *shape, shape->thickness_mm);
-    out["openings_a"] = Json::array();
+    out["openings_a"] = OrderedJson::array();
     for (const auto& hole : shape->face_a.holes) out["openings_a"].push_back(ring_in_space(hole, *shape, 0));
     out["edges"] = edges(piece, *shape);
-    out["marks"] = Json::array();
+    out["marks"] = OrderedJson::array();
     for (const auto& m : shape->marks)
         if (m.kept) out["marks"].push_back(mark(m, *shape));
     out["bevel_runs"] = bevel_runs(*shape);
@@ -183,18 +183,18 @@ Json piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
     return out;
 }
 
-Json chines_of(const hull::Ridges& ridges) {
-    Json out = Json::array();
+OrderedJson chines_of(const hull::Ridges& ridges) {
+    OrderedJson out = OrderedJson::array();
     for (const auto& ridge : ridges.lines) {
-        Json line = Json::array();
+        OrderedJson line = OrderedJson::array();
         for (const Vec3& p : ridge.line) line.push_back(json_of(p));
         out.push_back({{"kink_deg", ridge.kink_deg}, {"line", line}});
     }
     return out;
 }
 
-Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result) {
-    Json out{{"id", spec.id}, {"name", spec.name}, {"readings", result.points.size()}};
+OrderedJson surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result) {
+    OrderedJson out{{"id", spec.id}, {"name", spec.name}, {"readings", result.points.size()}};
     if (const auto* fit = result.fitted()) {
         out["chart"] = fit->surface.chart().words();
         out["rms_mm"] = fit->report.rms_mm;
@@ -215,8 +215,8 @@ Json surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult& result
     return out;
 }
 
-Json finding_json(const review::Finding& f) {
-    Json out{{"check", f.check},        {"severity", review::severity_word(f.severity)},
+OrderedJson finding_json(const review::Finding& f) {
+    OrderedJson out{{"check", f.check},        {"severity", review::severity_word(f.severity)},
              {"piece", f.piece_id},     {"title", f.title},
              {"evidence", f.evidence},  {"advice", f.advice},
              {"set_aside", f.set_aside}};
@@ -228,10 +228,10 @@ Json finding_json(const review::Finding& f) {
 
 std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit,
                             std::span<const survey::Point> points) {
-    Json out;
-    out["runs"] = Json::array();
+    OrderedJson out;
+    out["runs"] = OrderedJson::array();
     for (const auto& run : runs) {
-        Json a = Json::array(), b = a, bevel = a, sigma = a, in_survey = a, along = a;
+        OrderedJson a = OrderedJson::array(), b = a, bevel = a, sigma = a, in_survey = a, along = a;
         for (const auto& p : run.points) {
             a.push_back(json_of(p.a));
             b.push_back(json_of(p.b));
@@ -240,7 +240,7 @@ std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::
             in_survey.push_back(p.in_survey);
             along.push_back(p.arc_mm);
         }
-        Json settings = Json::array();
+        OrderedJson settings = OrderedJson::array();
         for (const auto& r : hull::bevel_runs(run.points, units::radians(piece::saw_band_deg)))
             settings.push_back({{"first", r.first}, {"last", r.last}, {"mean_deg", degrees(r.mean_rad)}});
         out["runs"].push_back({{"closed", run.closed},
@@ -252,7 +252,7 @@ std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::
                                {"along_mm", along},
                                {"saw_settings", settings}});
     }
-    Json suspects = Json::array();
+    OrderedJson suspects = OrderedJson::array();
     for (std::size_t i = 0; i < points.size(); ++i)
         if (fit.report.readings[i].suspect)
             suspects.push_back({{"line", points[i].reading}, {"residual_mm", fit.report.readings[i].residual_mm}});
@@ -263,7 +263,7 @@ std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::
 }
 
 std::string findings_to_json(std::span<const review::Finding> findings) {
-    Json out{{"findings", Json::array()}};
+    OrderedJson out{{"findings", OrderedJson::array()}};
     for (const auto& f : findings) out["findings"].push_back(finding_json(f));
     return out.dump(1) + "\n";
 }
@@ -271,8 +271,8 @@ std::string findings_to_json(std::span<const review::Finding> findings) {
 std::string report_to_json(const job::Job& job, const job::Results& results,
                            std::span<const review::Finding> findings) {
     // The caller's job has its units' pieces among its pieces.
-    Json out{{"name", job.name}, {"boat", job.boat.name}};
-    for (const char* list : {"surfaces", "pieces", "sheets", "fixings"}) out[list] = Json::array();
+    OrderedJson out{{"name", job.name}, {"boat", job.boat.name}};
+    for (const char* list : {"surfaces", "pieces", "sheets", "fixings"}) out[list] = OrderedJson::array();
     for (std::size_t i = 0; i < job.surfaces.size(); ++i)
         out["surfaces"].push_back(surface_json(job.surfaces[i], results.surfaces[i]));
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
@@ -281,20 +281,20 @@ std::string report_to_json(const job::Job& job, const job::Results& results,
         if (results.pieces[i].shape()) out["fixings"].push_back(fixing(results.pieces[i]));
     }
     for (const auto& sheet : results.sheets) {
-        Json layout = Json::parse(layout_to_json(*sheet.problem, *sheet.layout));
+        OrderedJson layout = OrderedJson::parse(layout_to_json(*sheet.problem, *sheet.layout));
         layout.erase("seconds");  // the same job gives the same report
         layout["material"] = sheet.material_id;
         layout["kept"] = sheet.locked;
         out["sheets"].push_back(layout);
     }
-    Json attitude{{"known", results.attitude.known}};
+    OrderedJson attitude{{"known", results.attitude.known}};
     if (results.attitude.known) {
         attitude["list_deg"] = degrees(results.attitude.list_rad);
         attitude["trim_cm"] = results.attitude.trim_cm;
     }
     out["weight"] = {
         {"added_kg", results.added.mass_kg}, {"centre_mm", json_of(results.added.centre_mm)}, {"attitude", attitude}};
-    out["findings"] = Json::array();
+    out["findings"] = OrderedJson::array();
     for (const auto& f : findings) out["findings"].push_back(finding_json(f));
     return out.dump(1) + "\n";
 }

@@ -8,7 +8,6 @@
 
 #include "job/file_io.h"
 #include "step_writer/step_writer.h"
-#include "units/quantity.h"
 
 namespace bevelsmith::exchange {
 namespace {
@@ -55,8 +54,7 @@ Result<bool> write_step(const job::Job& job, const job::Results& results, const 
     if (solids.empty()) return Error{"there is no piece with an outline among these"};
     auto beside = job::BesideFile::make(path);
     if (!beside) return beside.error();
-    if (const std::string fault = write(solids, units::in_inches(job.unit), beside->path(), keep_going);
-        !fault.empty())
+    if (const std::string fault = write(solids, beside->path(), keep_going); !fault.empty())
         return Error{"cannot be written: " + fault};
     return beside.value().put_in_place();
 }

@@ -6,7 +6,8 @@
 // The innermost loops in wide registers where the machine has them (this file is compiled with -O3, see CMakeLists).
 // The same sums in the same order everywhere, so that a seed gives the same layout on every machine; a sanitizer does
 // not bear the choice at load time.
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__)
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__) && \
+    !defined(__SANITIZE_THREAD__)
 #define BEVELSMITH_WIDE __attribute__((target_clones("avx2", "default")))
 #else
 #define BEVELSMITH_WIDE

@@ -220,13 +220,13 @@ TopoDS_Shape body_of(const Solid& solid) {
 }  // namespace
 
 extern "C" __attribute__((visibility("default"))) std::string bevelsmith_write_step(
-    const std::vector<bevelsmith::step_writer::NamedSolid>& solids, bool inches, const std::string& path,
+    const std::vector<bevelsmith::step_writer::NamedSolid>& solids, const std::string& path,
     const bevelsmith::KeepGoing& keep_going) {
     try {
         Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_Printer));
         STEPControl_Writer writer;
         Interface_Static::SetCVal("write.step.schema", "AP214IS");
-        Interface_Static::SetCVal("write.step.unit", inches ? "INCH" : "MM");
+        Interface_Static::SetCVal("write.step.unit", "MM");
         // All faces are plane: curves within them say nothing that the sides do not.
         Interface_Static::SetIVal("write.surfacecurve.mode", 0);
         for (const auto& one : solids) {

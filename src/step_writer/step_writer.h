@@ -16,8 +16,8 @@ struct NamedSolid {
 };
 
 /// Of "bevelsmith_write_step": empty when the file was written, else why not.
-/// The file counts in inches where `inches`, else in millimetres. Throws Stopped when `keep_going` says no.
-using WriteStep = std::string (*)(const std::vector<NamedSolid>& solids, bool inches, const std::string& path,
+/// Throws Stopped when `keep_going` says no.
+using WriteStep = std::string (*)(const std::vector<NamedSolid>& solids, const std::string& path,
                                   const KeepGoing& keep_going);
 
 }  // namespace bevelsmith::step_writer

@@ -115,7 +115,7 @@ TEST_CASE("an edit does not make the window wait", "[document]") {
     d.edit("move", [&](job::Job& job) { job.readings[0].readings[0].values[0] += 1; });
     CHECK(d.computed() == before);
     CHECK(d.computing());
-    REQUIRE(QTest::qWaitFor([&] { return !d.computing(); }, 20000));
+    REQUIRE(QTest::qWaitFor([&] { return !d.computing(); }, driver::patience_ms));
     CHECK(d.computed() != before);
 }
 

@@ -40,7 +40,7 @@ inline QApplication& application() {
 }
 
 /// Under sanitizers everything takes ten to twenty times as long.
-#ifdef __SANITIZE_ADDRESS__
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 inline constexpr int patience_ms = 400'000;
 #else
 inline constexpr int patience_ms = 20'000;

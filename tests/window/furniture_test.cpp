@@ -367,6 +367,14 @@ TEST_CASE("a pipe in the way is entered, the pieces are cut around it, and one s
     REQUIRE(w.fill("diameter", "60"));
     REQUIRE(w.settle());
     CHECK(shape(w, "B1").face_a.holes.size() == holes + 1);
+    // Told and typed by the side it is on, never by a minus.
+    auto* path = w.named<QLineEdit>("path (fwd, port, up; …)");
+    CHECK(path->text() == "2000.0 mm, 600.0 mm port, 0.0 mm; 3600.0 mm, 600.0 mm port, 0.0 mm");
+    REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600 stbd, 0; 3600, 600 stbd, 0"));
+    CHECK(w.document.job().obstacles.back().path[1] == Vec3(3600, -600, 0));
+    CHECK(path->text().contains("600 stbd"));
+    REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600, 0; 3600, 600, 0"));
+    REQUIRE(w.settle());
     CHECK(w.sheet_words().contains("It meets:"));
     // What cannot be is said, and nothing is changed.
     const auto before = w.document.job();

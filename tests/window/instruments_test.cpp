@@ -182,6 +182,10 @@ TEST_CASE("a second surface is made, named and given a layer; undo takes each ba
     const auto* with = w.document.computed()->results.pieces[0].shape();
     REQUIRE(with);
     const double area = geometry::area_mm2(with->face_a);
+    REQUIRE(w.choose("layers at chines", 2));
+    REQUIRE(w.settle());
+    REQUIRE(w.fill("filled to, beside the mitre", "45"));
+    CHECK(w.document.job().surfaces[0].corners == hull::Corners{hull::CornerKind::filled, 45});
     REQUIRE(press(w, "New surface"));
     REQUIRE(w.settle());
     REQUIRE(w.document.job().surfaces.size() == 2);

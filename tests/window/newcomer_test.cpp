@@ -318,7 +318,7 @@ TEST_CASE("the wheel over every field of every screen changes nothing", "[newcom
     CHECK(w.document.job() == before);
 }
 
-TEST_CASE("in inches no screen says millimetres", "[newcomer]") {
+TEST_CASE("in inches no screen says millimetres, nor metres, litres or kilograms", "[newcomer]") {
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.edit("Change the unit", [](job::Job& job) {
@@ -327,7 +327,7 @@ TEST_CASE("in inches no screen says millimetres", "[newcomer]") {
         for (auto& m : job.materials) m.name = "Sheet";
     });
     REQUIRE(w.settle());
-    static const QRegularExpression millimetres("\\bmm\\b");
+    static const QRegularExpression millimetres("\\b(mm|kg|t m/cm|kg/m²)\\b|m²|\\d (m|l)\\b");
     std::set<std::string> seen;
     const auto sweep = [&](const QString& where) {
         QApplication::processEvents();

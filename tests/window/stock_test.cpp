@@ -81,6 +81,25 @@ TEST_CASE("panels come into stock from a drawing, with their openings", "[stock]
     CHECK(w.document.job() == before);
 }
 
+TEST_CASE("a drawing is read when its field is left, as on Enter, and not again for nothing", "[stock]") {
+    Window w;
+    open_cut(w);
+    const jobs::Folder folder;
+    const std::string drawing = drawing_file(folder);
+    w.main.show_sheet("outlines");
+    auto* path = w.named<QLineEdit>("drawing file");
+    REQUIRE(path);
+    path->setFocus();
+    QTest::keyClicks(path, QString::fromStdString(drawing));
+    CHECK_FALSE(w.sheet_words().contains("2 outlines"));
+    QTest::keyClick(path, Qt::Key_Tab);
+    CHECK(w.sheet_words().contains("2 outlines"));
+    REQUIRE(w.choose("openings", 2));
+    path->setFocus();
+    QTest::keyClick(path, Qt::Key_Tab);
+    CHECK(w.named<QComboBox>("openings")->currentIndex() == 2);
+}
+
 TEST_CASE("a drawing becomes a piece of its own, and a bad one is refused with its line", "[stock]") {
     Window w;
     open_cut(w);

@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "app/look/theme.h"
+#include "app/widgets/entered.h"
 #include "job/drawn_shapes.h"
 #include "job/file_io.h"
 
@@ -57,7 +58,7 @@ OutlinesSheet::OutlinesSheet(Document& document) : SideSheet(document, "Outlines
     panel_->add(form_);
     fault_ = panel_->fault();
     panel_->words(
-        "Closed lines are read: polylines, circles, lines and arcs whose ends meet. A panel's grain runs along the "
+        "Closed lines are read: polylines, circles, ellipses, blocks, and lines, arcs and splines whose ends meet. A panel's grain runs along the "
         "drawing's x, good face up.");
     panel_->end();
     act_ = panel_->act("Take them over");
@@ -67,7 +68,7 @@ OutlinesSheet::OutlinesSheet(Document& document) : SideSheet(document, "Outlines
                                          QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen), open();
     });
-    connect(path_, &QLineEdit::returnPressed, this, &OutlinesSheet::open);
+    when_entered(*path_, [this] { open(); });
     connect(act_, &QPushButton::clicked, this, &OutlinesSheet::take);
     setFocusProxy(path_);
     refresh();

@@ -130,6 +130,15 @@ class Document : public QObject {
     }
     QString area_unit() const { return units::in_inches(job_.unit) ? "ft²" : "m²"; }
     QString area(double mm2) const { return area_number(mm2) + " " + area_unit(); }
+    /// Small areas: square centimetres, or square inches where lengths are in inches or feet.
+    double cm2_shown(double cm2) const {
+        constexpr double cm2_per_in2 = units::mm_per_inch * units::mm_per_inch / 100;
+        return cm2 / (in_pounds() ? cm2_per_in2 : 1);
+    }
+    QString small_area_unit() const { return in_pounds() ? "in²" : "cm²"; }
+    QString small_area(double cm2, int decimals) const {
+        return QString::number(cm2_shown(cm2), 'f', decimals) + " " + small_area_unit();
+    }
     /// Liquids: litres, or US quarts where lengths are in inches or feet.
     QString volume(double litres) const {
         constexpr double quarts_per_litre = 1.0566882;  // NIST SP 811

@@ -172,8 +172,8 @@ class FixStep : public Step {
         for (const auto& block : b.positions) places << document_.length_number(block.arc_mm);
         amounts_->setText(QString("Along the edge, numbered as drawn, at %1 %2.\n")
                               .arg(places.join(", "), QString::fromUtf8(units::symbol(document_.unit()).data())) +
-                          QString("Each block bonds over %1 cm². All with their screws weigh %2.")
-                              .arg(b.bond_area_mm2 / 100, 0, 'f', 0)
+                          QString("Each block bonds over %1. All with their screws weigh %2.")
+                              .arg(document_.small_area(b.bond_area_mm2 / 100, document_.in_pounds() ? 1 : 0))
                               .arg(document_.mass(b.mass_kg, 2)));
     }
 

@@ -5,6 +5,7 @@
 #include <QtConcurrentRun>
 
 #include "app/measure/photo_view.h"
+#include "app/widgets/entered.h"
 #include "job/drawn_shapes.h"
 #include "survey/instruments.h"
 
@@ -79,7 +80,7 @@ PhotoSheet::PhotoSheet(Document& document, As as)
 }
 
 void PhotoSheet::connect_parts(QPushButton& browse, QPushButton& sample, QPushButton& aslant) {
-    connect(path_, &QLineEdit::returnPressed, this, [this] { open(path_->text().trimmed()); });
+    when_entered(*path_, [this] { open(path_->text().trimmed()); });
     connect(&browse, &QPushButton::clicked, this, [this] {
         const QString chosen = QFileDialog::getOpenFileName(this, "A photo", path_->text(),
                                                             "Photos (*.jpg *.jpeg *.png *.bmp);;All files (*)",

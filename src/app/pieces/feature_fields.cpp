@@ -138,6 +138,7 @@ void add_notch(PieceFields& f, const JobPiece& piece, std::size_t i) {
 void add_row(PieceFields& f, const JobPiece& piece, std::size_t i) {
     const auto& row = piece.rows[i];
     const QString name = QString::fromStdString(row.name);
+    const double per_cm2 = f.document().cm2_shown(1);
     f.heading("Holes in rows: " + name);
     f.add(Kind::text, "name (" + name + ")", name, "Rename holes", [i](JobPiece& p, const QVariant& v) {
         if (!v.toString().trimmed().isEmpty()) p.rows[i].name = v.toString().trimmed().toStdString();
@@ -148,9 +149,10 @@ void add_row(PieceFields& f, const JobPiece& piece, std::size_t i) {
         [i](JobPiece& p, const QVariant& v) { p.rows[i].diameter_mm = v.toDouble(); }, {}, units::range::notch.least,
         units::range::notch.most);
     f.add(
-        Kind::number, "free area wanted, cm² (" + name + ")", row.wanted_cm2, "Change holes",
-        [i](JobPiece& p, const QVariant& v) { p.rows[i].wanted_cm2 = v.toDouble(); }, {},
-        units::range::vent_area.least, units::range::vent_area.most);
+        Kind::number, "free area wanted, " + f.document().small_area_unit() + " (" + name + ")",
+        row.wanted_cm2 * per_cm2, "Change holes",
+        [i, per_cm2](JobPiece& p, const QVariant& v) { p.rows[i].wanted_cm2 = v.toDouble() / per_cm2; }, {},
+        units::range::vent_area.least, units::range::vent_area.most * per_cm2);
     f.add(Kind::button, "Remove holes " + name, {}, "Remove holes", eraser(&JobPiece::rows, i));
 }
 

@@ -311,10 +311,10 @@ class PiecesStep : public Step {
         if (facet.kind == K::piece || facet.kind == K::opening) out << doorway_words(piece->id);
         if (facet.kind == K::row && facet.index < piece->rows.size())
             if (const auto layout = piece::laid_out(piece->rows[facet.index]))
-                out << QString("%1 rows of %2, %3 cm² free")
+                out << QString("%1 rows of %2, %3 free")
                            .arg(layout->rows)
                            .arg(layout->columns)
-                           .arg(layout->free_cm2, 0, 'f', 1);
+                           .arg(document_.small_area(layout->free_cm2, 1));
         if (facet.kind == K::opening && facet.index < piece->openings.size()) {
             out << "least wood around it " +
                        document_.length(piece::rail_left_mm(*piece, facet.index, *result->shape()));
