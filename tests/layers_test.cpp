@@ -7,6 +7,7 @@
 
 #include "geometry/polygon.h"
 #include "hull/fit.h"
+#include "hull/mesh.h"
 #include "hull/section.h"
 #include "job/job.h"
 #include "job/pipeline.h"
@@ -167,6 +168,19 @@ TEST_CASE("a layer ends in a step, two stack, and one that ends at the chine is 
         INFO(p.a.transpose());
         const double topsides = prism.out_of_topsides_mm(p.a), bottom = prism.out_of_bottom_mm(p.a);
         CHECK(std::abs(std::max(topsides + 40, bottom)) < within_mm);
+    }
+}
+
+TEST_CASE("in pictures the layers' face has neither gap nor overlap at a corner", "[layers]") {
+    const Prism prism = prisms::hard_chined();
+    const auto fit = prism.fit();
+    for (const double layer : {20.0, 80.0}) {
+        const auto mesh = hull::sample_mesh(fit.surface.with_layers({all_over(layer)}), 40, 80);
+        for (const auto& node : mesh.nodes)
+            if (prism.surveyed(node.position, layer + 20)) {
+                INFO("layer " << layer << " at " << node.position.transpose());
+                REQUIRE(std::abs(prism.outside_mm(node.position) + layer) < within_mm);
+            }
     }
 }
 

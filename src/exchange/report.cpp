@@ -62,10 +62,10 @@ OrderedJson edges(const job::JobPiece& piece, const piece::Outline& shape) {
     OrderedJson out = OrderedJson::array();
     for (const auto& e : shape.edges_a) {
         OrderedJson edge{{"name", e.name},
-                  {"meets", meets(e.source)},
-                  {"length_mm", e.length_mm},
-                  {"first", e.first},
-                  {"last", e.last}};
+                         {"meets", meets(e.source)},
+                         {"length_mm", e.length_mm},
+                         {"first", e.first},
+                         {"last", e.last}};
         const bool own = e.source == piece::EdgeSource::scribed || e.source == piece::EdgeSource::straight;
         if (own && e.spec >= 0) {
             const auto& spec = piece.edges[static_cast<std::size_t>(e.spec)];
@@ -113,9 +113,9 @@ OrderedJson parts(const piece::Outline& shape) {
 OrderedJson fixing(const job::PieceResult& piece) {
     const auto& plan = piece.fixing;
     OrderedJson out{{"piece", piece.id},
-             {"method", plan.method == fixing::Method::tabbing ? "tabbing" : "bonded blocks"},
-             {"mass_kg", plan.mass_kg},
-             {"reasons", plan.reasons}};
+                    {"method", plan.method == fixing::Method::tabbing ? "tabbing" : "bonded blocks"},
+                    {"mass_kg", plan.mass_kg},
+                    {"reasons", plan.reasons}};
     out["rejected"] = OrderedJson::array();
     for (const auto& r : plan.rejected) out["rejected"].push_back({{"method", r.method}, {"why", r.why}});
     out["cautions"] = plan.cautions;
@@ -217,9 +217,9 @@ OrderedJson surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult&
 
 OrderedJson finding_json(const review::Finding& f) {
     OrderedJson out{{"check", f.check},        {"severity", review::severity_word(f.severity)},
-             {"piece", f.piece_id},     {"title", f.title},
-             {"evidence", f.evidence},  {"advice", f.advice},
-             {"set_aside", f.set_aside}};
+                    {"piece", f.piece_id},     {"title", f.title},
+                    {"evidence", f.evidence},  {"advice", f.advice},
+                    {"set_aside", f.set_aside}};
     if (f.set_aside) out["reason"] = f.reason;
     return out;
 }

@@ -130,7 +130,7 @@ double v_step(const Surface& surface, const InnerFace& face, double from, double
 
 /// Equally spaced places along a traced contour, both ends kept.
 std::vector<Place> resampled(const Surface& surface, const InnerFace& face, const std::vector<Place>& line,
-                             const Spacing& spacing) {
+                             const SectionOptions& spacing) {
     std::vector<double> arc(line.size(), 0);
     Vec3 before = face.position(line.front());
     for (std::size_t i = 1; i < line.size(); ++i) {
@@ -193,7 +193,7 @@ std::optional<Place> onto_plane(const InnerFace& face, const geometry::Plane& pl
 }
 
 Contours::Contours(const std::vector<std::unique_ptr<InnerFace>>& faces, const geometry::Plane& plane,
-                   const Surface& surface, const Spacing& spacing)
+                   const Surface& surface, const SectionOptions& spacing)
     : plane_(plane), surface_(surface), spacing_(spacing) {
     for (const auto& face : faces) trace(*face);
     chain();
@@ -268,37 +268,30 @@ void Contours::cut(const InnerFace& face, const std::vector<Place>& line) {
     }
 }
 
-void Contours::chain() {
-    struct End {
-        std::size_t stretch = 0;
-        bool front = false;
-        long joined = -1;  ///< the other end
-    };
-    std::vector<End> ends;
+std::vector<Contours::End> Contours::ends_of_stretches() const {
+    std::vector<End> out;
     for (std::size_t i = 0; i < stretches_.size(); ++i) {
-        ends.push_back({i, true, -1});
-        ends.push_back({i, false, -1});
+        const Stretch& s = stretches_[i];
+        out.push_back({i, true, s.cut_at_front, s.spots.front().position, -1});
+        out.push_back({i, false, s.cut_at_back, s.spots.back().position, -1});
     }
-    const auto position = [&](const End& e) {
-        const auto& spots = stretches_[e.stretch].spots;
-        return e.front ? spots.front().position : spots.back().position;
-    };
-    const auto cut = [&](const End& e) {
-        const Stretch& s = stretches_[e.stretch];
-        return e.front ? s.cut_at_front : s.cut_at_back;
-    };
+    return out;
+}
+
+/// Ends that are cut belong to each other, the nearest first: at a mitre they lie on one another, at a step the
+/// layer's thickness apart.
+void Contours::join(std::vector<End>& ends) const {
     struct Pair {
         double apart_mm;
         std::size_t a, b;
     };
     const double most_mm = 20 + 1.5 * surface_.thickest_layers_mm();
+    const auto face = [&](const End& e) { return stretches_[e.stretch].spots.front().face; };
     std::vector<Pair> pairs;
     for (std::size_t a = 0; a < ends.size(); ++a)
         for (std::size_t b = a + 1; b < ends.size(); ++b) {
-            if (!cut(ends[a]) || !cut(ends[b])) continue;
-            if (stretches_[ends[a].stretch].spots.front().face == stretches_[ends[b].stretch].spots.front().face)
-                continue;
-            const double apart = (position(ends[a]) - position(ends[b])).norm();
+            if (!ends[a].cut || !ends[b].cut || face(ends[a]) == face(ends[b])) continue;
+            const double apart = (ends[a].position - ends[b].position).norm();
             if (apart < most_mm) pairs.push_back({apart, a, b});
         }
     std::stable_sort(pairs.begin(), pairs.end(),
@@ -308,40 +301,48 @@ void Contours::chain() {
             ends[p.a].joined = static_cast<long>(p.b);
             ends[p.b].joined = static_cast<long>(p.a);
         }
+}
+
+/// The stretch's spots behind those of the chain, from the end by which it is entered.
+void Contours::add(Chain& chain, const End& entry) const {
+    auto spots = stretches_[entry.stretch].spots;
+    if (!entry.front) std::reverse(spots.begin(), spots.end());
+    if (!chain.spots.empty()) {
+        chain.corners.push_back(chain.spots.size() - 1);
+        // A mitre is one corner, a step has two.
+        constexpr double one_corner_mm = 1e-3;
+        const bool same = (spots.front().position - chain.spots.back().position).norm() < one_corner_mm;
+        if (!same) chain.corners.push_back(chain.spots.size());
+        spots.erase(spots.begin(), spots.begin() + (same ? 1 : 0));
+    }
+    chain.spots.insert(chain.spots.end(), spots.begin(), spots.end());
+    chain.closed = stretches_[entry.stretch].closed;
+}
+
+Chain Contours::follow(const std::vector<End>& ends, std::size_t start, std::vector<bool>& taken) const {
+    Chain out;
+    for (std::size_t entry = start;;) {
+        const End& in = ends[entry];
+        taken[in.stretch] = true;
+        add(out, in);
+        const long next = ends[2 * in.stretch + (in.front ? 1 : 0)].joined;
+        if (next < 0) return out;
+        entry = static_cast<std::size_t>(next);
+        if (!taken[ends[entry].stretch]) continue;
+        out.closed = entry == start;
+        if (out.closed) out.spots.push_back(out.spots.front());
+        return out;
+    }
+}
+
+void Contours::chain() {
+    auto ends = ends_of_stretches();
+    join(ends);
     std::vector<bool> taken(stretches_.size(), false);
-    const auto follow = [&](std::size_t start) {
-        Chain out;
-        std::size_t entry = start;
-        for (;;) {
-            const End& in = ends[entry];
-            const Stretch& stretch = stretches_[in.stretch];
-            taken[in.stretch] = true;
-            auto spots = stretch.spots;
-            if (!in.front) std::reverse(spots.begin(), spots.end());
-            if (!out.spots.empty()) {
-                out.corners.push_back(out.spots.size() - 1);
-                // A mitre is one corner, a step has two.
-                const bool same = (spots.front().position - out.spots.back().position).norm() < 1e-3;
-                if (!same) out.corners.push_back(out.spots.size());
-                spots.erase(spots.begin(), spots.begin() + (same ? 1 : 0));
-            }
-            out.spots.insert(out.spots.end(), spots.begin(), spots.end());
-            out.closed = stretch.closed;
-            const long next = ends[2 * in.stretch + (in.front ? 1 : 0)].joined;
-            if (next < 0) break;
-            if (taken[ends[static_cast<std::size_t>(next)].stretch]) {
-                out.closed = static_cast<std::size_t>(next) == start;
-                if (out.closed) out.spots.push_back(out.spots.front());
-                break;
-            }
-            entry = static_cast<std::size_t>(next);
-        }
-        chains_.push_back(std::move(out));
-    };
     // From open ends first; what is left are rings.
     for (const bool open : {true, false})
         for (std::size_t e = 0; e < ends.size(); ++e)
-            if (!taken[ends[e].stretch] && (!open || ends[e].joined < 0)) follow(e);
+            if (!taken[ends[e].stretch] && (!open || ends[e].joined < 0)) chains_.push_back(follow(ends, e, taken));
 }
 
 }  // namespace bevelsmith::hull

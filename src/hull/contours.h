@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "hull/inner_face.h"
+#include "hull/section.h"
 
 namespace bevelsmith::hull {
 
@@ -34,11 +35,6 @@ struct Chain {
     bool closed = false;
 };
 
-struct Spacing {
-    double step_mm = 10;
-    int fewest_points = 24;
-};
-
 /// A face on which what lies on the surface has no room for itself.
 struct Fold {
     Vec3 at;
@@ -49,7 +45,7 @@ class Contours {
   public:
     /// All faces cut by the plane. `surveyed` says where folds matter.
     Contours(const std::vector<std::unique_ptr<InnerFace>>& faces, const geometry::Plane& plane,
-             const Surface& surface, const Spacing& spacing);
+             const Surface& surface, const SectionOptions& spacing);
     const std::vector<Chain>& chains() const { return chains_; }
     const std::optional<Fold>& fold() const { return fold_; }
     bool too_long() const { return too_long_; }
@@ -57,11 +53,22 @@ class Contours {
   private:
     void trace(const InnerFace& face);
     void cut(const InnerFace& face, const std::vector<Place>& line);
+    /// An end of a stretch: number 2 k is the front of stretch k, 2 k + 1 its back.
+    struct End {
+        std::size_t stretch = 0;
+        bool front = false, cut = false;
+        Vec3 position = Vec3::Zero();
+        long joined = -1;  ///< the end that goes on from it; -1 where none does
+    };
+    std::vector<End> ends_of_stretches() const;
+    void join(std::vector<End>& ends) const;
+    void add(Chain& chain, const End& entry) const;
+    Chain follow(const std::vector<End>& ends, std::size_t start, std::vector<bool>& taken) const;
     void chain();
 
     const geometry::Plane& plane_;
     const Surface& surface_;
-    Spacing spacing_;
+    SectionOptions spacing_;
     std::vector<Stretch> stretches_;
     std::vector<Chain> chains_;
     std::optional<Fold> fold_;

@@ -246,8 +246,7 @@ Error no_room(const Surface& surface, const Fold& fold) {
 Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geometry::Plane& plane, double thickness_mm,
                                             const SectionOptions& options) {
     const auto faces = inner_faces(surface);
-    const Spacing spacing{options.step_mm, options.fewest_points};
-    const Contours face_a(faces, plane, surface, spacing);
+    const Contours face_a(faces, plane, surface, options);
     if (face_a.too_long())
         return Error{"the plane cuts the surface along more than 200 m of edge: look for readings far off"};
     if (face_a.fold()) return no_room(surface, *face_a.fold());
@@ -256,7 +255,7 @@ Result<std::vector<SectionRun>> cut_section(const Surface& surface, const geomet
     std::optional<OtherFace> other;
     if (faces.size() > 1) {
         const geometry::Plane behind{plane.normal, plane.d_mm + thickness_mm};
-        face_b.emplace(faces, behind, surface, spacing);
+        face_b.emplace(faces, behind, surface, options);
         if (face_b->fold()) return no_room(surface, *face_b->fold());
         other.emplace(face_b->chains());
     }

@@ -58,7 +58,8 @@ OutlinesSheet::OutlinesSheet(Document& document) : SideSheet(document, "Outlines
     panel_->add(form_);
     fault_ = panel_->fault();
     panel_->words(
-        "Closed lines are read: polylines, circles, ellipses, blocks, and lines, arcs and splines whose ends meet. A panel's grain runs along the "
+        "Closed lines are read: polylines, circles, ellipses, blocks, and lines, arcs and splines whose ends meet. A "
+        "panel's grain runs along the "
         "drawing's x, good face up.");
     panel_->end();
     act_ = panel_->act("Take them over");

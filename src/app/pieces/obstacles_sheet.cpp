@@ -16,7 +16,8 @@ QString path_words(const std::vector<Vec3>& path, units::LengthUnit unit) {
     QStringList out;
     for (const Vec3& p : path) {
         QStringList numbers;
-        for (int k = 0; k < 3; ++k) numbers << QString::fromStdString(units::format_place_field(p[k], path_ways[k], unit));
+        for (int k = 0; k < 3; ++k)
+            numbers << QString::fromStdString(units::format_place_field(p[k], path_ways[k], unit));
         out << numbers.join(", ");
     }
     return out.join("; ");
