@@ -25,6 +25,11 @@ pkg_check_modules(polyclipping REQUIRED IMPORTED_TARGET polyclipping)
 pkg_check_modules(dxflib REQUIRED IMPORTED_TARGET dxflib)
 pkg_check_modules(xlsxwriter REQUIRED IMPORTED_TARGET xlsxwriter)
 
+# Headers only.
+find_path(NANOFLANN_INCLUDE nanoflann.hpp REQUIRED)
+add_library(nanoflann::headers INTERFACE IMPORTED)
+target_include_directories(nanoflann::headers SYSTEM INTERFACE ${NANOFLANN_INCLUDE})
+
 find_path(GLPK_INCLUDE glpk.h REQUIRED)
 find_library(GLPK_LIBRARY glpk REQUIRED)
 add_library(glpk::glpk INTERFACE IMPORTED)

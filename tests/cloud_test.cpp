@@ -10,7 +10,9 @@
 #include "exchange/table_text.h"
 #include "hull/fit.h"
 #include "practice/instruments.h"
-#include "survey/cloud.h"
+#include "support/study.h"
+#include "survey/lonely.h"
+#include "units/quantity.h"
 
 using namespace bevelsmith;
 
@@ -204,4 +206,125 @@ TEST_CASE("a scan is fitted in spite of one point in ten on hoses and frames", "
         CHECK(most < 3);
         CHECK(fit->report.suspects() > 800);
     }
+}
+
+namespace {
+
+/// What a scanner that stands in the boat sees of the port side: evenly spaced rays, so that far and slanting parts
+/// are sparse. Each point off along its ray by `sigma_mm`.
+survey::Cloud scanned(const practice::VirtualBoat& boat, int rays, double sigma_mm, std::mt19937& random) {
+    std::normal_distribution<double> error(0, sigma_mm);
+    std::uniform_real_distribution<double> share(0, 1);
+    const Vec3 stand(1200, -200, -100);
+    survey::Cloud out;
+    while (static_cast<int>(out.size()) < rays) {
+        const double turn = units::radians(180 * share(random)), rise = units::radians(-85 + 100 * share(random));
+        const Vec3 way(std::cos(rise) * std::cos(turn), std::cos(rise) * std::sin(turn), std::sin(rise));
+        const auto at = boat.hit(stand, way);
+        if (at && at->x() > 100 && at->x() < 2900 && at->y() > 20) out.push_back(*at + error(random) * way);
+    }
+    return out;
+}
+
+/// Points anywhere in a box three times the boat's size.
+void add_wild(survey::Cloud& cloud, std::size_t count, std::mt19937& random) {
+    const auto box = survey::box_of(cloud);
+    const Vec3 middle = (box.low + box.high) / 2, half = 1.5 * (box.high - box.low);
+    std::uniform_real_distribution<double> share(-1, 1);
+    for (std::size_t k = 0; k < count; ++k)
+        cloud.push_back(middle + half.cwiseProduct(Vec3(share(random), share(random), share(random))));
+}
+
+/// The farthest that the fit of a thinned cloud lies from the boat, where the scanner saw her.
+double worst_mm(const survey::Cloud& kept, const practice::VirtualBoat& boat) {
+    survey::ReadingSet set = survey::usual_set(survey::School::scan);
+    set.sigma_mm = 2;
+    for (const Vec3& p : kept) set.readings.emplace_back().values = {p.x(), p.y(), p.z()};
+    hull::FitOptions options;
+    options.inside = Vec3(1500, 0, 0);
+    const auto fit = hull::fit_surface(survey::points_of(std::vector{set}, "").value(), options);
+    if (!fit) return 1e9;
+    double out = 0;
+    for (double x = 200; x < 2800; x += 130)
+        for (double angle = -1.3; angle < 0.1; angle += 0.1)
+            out = std::max(out, std::abs(fit->surface.distance_mm(boat.at(x, angle))));
+    return out;
+}
+
+}  // namespace
+
+TEST_CASE("points that lie alone are told from a scan's, however dense that is where", "[cloud]") {
+    std::mt19937 random(5);
+    const practice::VirtualBoat boat({practice::HullForm::round_bilge, 0, 0, 5});
+    const auto bare = scanned(boat, 40000, 2, random);
+    CHECK(static_cast<double>(survey::sorted_by_company(bare).lonely.size()) <
+          0.003 * static_cast<double>(bare.size()));
+    for (const double wild : {0.002, 0.02, 0.05, 0.1}) {
+        CAPTURE(wild);
+        auto cloud = bare;
+        const auto count = static_cast<std::size_t>(wild * static_cast<double>(bare.size()));
+        add_wild(cloud, count, random);
+        const auto sorted = survey::sorted_by_company(cloud);
+        CHECK(sorted.dense.size() + sorted.lonely.size() == cloud.size());
+        // Of the wild ones only what happens to lie by the hull has company.
+        std::size_t far = 0;
+        for (const Vec3& p : sorted.dense)
+            if (std::abs(boat.outside_mm(p)) > 2.5 * sorted.reach) ++far;
+        CHECK(far == 0);
+        CHECK(static_cast<double>(sorted.lonely.size()) > 0.85 * static_cast<double>(count));
+        CHECK(static_cast<double>(sorted.lonely.size()) < static_cast<double>(count) + 0.004 * 40000.0);
+    }
+    // Too few to judge by, or all at one place: nothing is left out.
+    CHECK(survey::sorted_by_company(std::span(bare).first(150)).lonely.empty());
+    CHECK(survey::sorted_by_company(survey::Cloud(5000, Vec3(1, 2, 3))).lonely.empty());
+    CHECK(survey::sorted_by_company({}).dense.empty());
+}
+
+TEST_CASE("one point in twenty wild, hoses, frames, a person and a second surface: the scan still fits", "[cloud]") {
+    const std::vector<double> shares = cases(std::vector{0.05, 0.002, 0.02}, 1);
+    for (const double wild : shares)
+        for (unsigned seed = 1; seed <= static_cast<unsigned>(cases(6, 1)); ++seed) {
+            CAPTURE(wild, seed);
+            std::mt19937 random(seed);
+            std::uniform_real_distribution<double> share(0, 1);
+            const practice::VirtualBoat boat({practice::HullForm::round_bilge, 0, 0, seed});
+            auto cloud = scanned(boat, 60000, 2, random);
+            for (int k = 0; k < 1500; ++k) {  // a hose along the hull, and a frame 60 mm deep
+                const bool hose = k % 2 == 0;
+                const double x = hose ? 150 + 2700 * share(random) : 1480 + 40 * share(random);
+                const double angle = hose ? -0.6 + 0.02 * share(random) : -1.3 + 1.3 * share(random);
+                const Vec3 p = boat.at(x, angle);
+                cloud.push_back(p - boat.normal(p) * (hose ? 10 + 30 * share(random) : 60 * share(random)));
+            }
+            for (int k = 0; k < 1500; ++k) {  // someone stands there
+                const double turn = 6.28 * share(random);
+                cloud.emplace_back(2200 + 180 * std::cos(turn), 300 + 130 * std::sin(turn),
+                                   -400 + 900 * share(random));
+            }
+            for (int k = 0; k < 2500; ++k) {  // the planking behind, seen through an open seam
+                const Vec3 p = boat.at(600 + 500 * share(random), -0.9 + 0.5 * share(random));
+                cloud.push_back(p + 45 * boat.normal(p));
+            }
+            add_wild(cloud, static_cast<std::size_t>(wild * 60000), random);
+            survey::CloudCut cut;
+            const auto dense = survey::sorted_by_company(cloud).dense;
+            cut.cell_mm = survey::cell_for(dense, 6000);
+            CHECK(worst_mm(survey::cut_cloud(dense, cut), boat) < 4);
+        }
+}
+
+TEST_CASE("what a loop encloses is taken out, as one looked when it was drawn", "[cloud]") {
+    survey::Cloud cloud;
+    for (int x = 0; x < 10; ++x)
+        for (int y = 0; y < 10; ++y)
+            for (int z = 0; z < 10; ++z) cloud.emplace_back(x, y, z);
+    survey::CloudCut cut;
+    cut.loops.push_back({0, 1, {{1.5, 1.5}, {4.5, 1.5}, {4.5, 3.5}, {1.5, 3.5}}});  // from above: 3 x 2, all heights
+    const auto left = survey::cropped(cloud, cut);
+    CHECK(left.size() == 1000 - 3 * 2 * 10);
+    for (const Vec3& p : left) CHECK_FALSE((p.x() >= 2 && p.x() <= 4 && p.y() >= 2 && p.y() <= 3));
+    cut.loops.push_back({1, 2, {{-1, -1}, {20, -1}, {20, 4.5}, {-1, 4.5}}});  // looking forward: the lower half
+    for (const Vec3& p : survey::cropped(cloud, cut)) CHECK(p.z() >= 5);
+    cut.loops = {{0, 1, {{0, 0}, {5, 5}}}};
+    CHECK(survey::cropped(cloud, cut).size() == 1000);
 }

@@ -295,6 +295,49 @@ TEST_CASE("a unit starts no higher than the bulkheads that it ends at, under a n
     CHECK(next.name == "Counter 2");
 }
 
+TEST_CASE("a proposal looks for a bay in which nothing stands yet, and is no stop there", "[furniture]") {
+    // Bulkheads part the boat into bays; a V-berth takes the foremost, and the usual place of all that follows.
+    job::Job job = jobs::ternlight();
+    job::Pipeline pipeline;
+    const auto results_of = [&] { return pipeline.compute_pieces(job::in_full(job)); };
+    auto results = results_of();
+    const auto& points = results.surfaces[0].points;
+    double low = 1e9, high = -1e9;
+    for (const auto& p : points) low = std::min(low, p.position.x()), high = std::max(high, p.position.x());
+    const double middle = (low + high) / 2;
+    job.units = {job::starting_unit(job, results, UnitKind::settee, middle)};
+    const auto taken = job.units[0];
+    const auto span = [&](const job::JobUnit& u) {
+        const auto end = [&](const std::string& id, double at) {
+            const auto* p = job::find_piece(job, id);
+            return p ? geometry::place_mm(p->plane) : at;
+        };
+        return std::pair(end(u.from_piece_id, u.from_mm), end(u.to_piece_id, u.to_mm));
+    };
+    for (const auto kind : {UnitKind::counter, UnitKind::locker, UnitKind::berth}) {
+        CAPTURE(furniture::unit_words(kind).name);
+        results = results_of();
+        const auto next = job::starting_unit(job, results, kind);
+        const auto [from, to] = span(next);
+        const auto [first, last] = span(taken);
+        INFO(from << " to " << to << " beside " << first << " to " << last);
+        const bool beside = next.side != taken.side || from > last - 30 || to < first + 30;
+        CHECK(beside);
+        // A person's own place is kept, whatever stands there.
+        const auto asked = job::starting_unit(job, results, kind, middle, taken.side);
+        CHECK(span(asked).first < last);
+        CHECK(span(asked).second > first);
+        job::Job with = job;
+        with.units.push_back(next);
+        const auto full = job::in_full(with);
+        const auto found = review::review(full, pipeline.compute_pieces(full));
+        for (const auto& f : found) {
+            INFO(f.title << ": " << f.evidence);
+            CHECK((f.severity != review::Severity::stop || !job::is_of(f.piece_id, next.id)));
+        }
+    }
+}
+
 TEST_CASE("dragging a panel changes the number behind it", "[furniture]") {
     job::Job job = fitted(UnitKind::settee, false);
     const auto number = [&](const std::string& id) {

@@ -42,3 +42,14 @@ TEST_CASE("a meter that could not measure says why", "[meter]") {
     none.pop_back();
     CHECK(read_meter_line(none).error().message.find("cannot be") != std::string::npos);
 }
+
+TEST_CASE("a measurement fits the schools that its numbers are of", "[meter]") {
+    for (int k = 0; k < school_count; ++k) {
+        const auto school = static_cast<School>(k);
+        const auto of_shot = school_it_fits({1200, 10.0, 5.0}, school),
+                   of_range = school_it_fits({1200, {}, {}}, school);
+        CHECK(of_shot.has_value() == (school != School::laser_meter));
+        if (of_shot) CHECK(*of_shot == School::laser_meter);
+        CHECK(of_range.has_value() == (school == School::scan || school == School::mirrored));
+    }
+}

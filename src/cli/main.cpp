@@ -31,6 +31,7 @@
 #include "paper/labels.h"
 #include "paper/marks_page.h"
 #include "paper/pdf.h"
+#include "survey/lonely.h"
 
 namespace {
 
@@ -197,6 +198,7 @@ void export_piece(const ExportArguments& a, int argc, char** argv) {
 
 struct CloudArguments {
     std::string cloud, out, unit = "auto", box, slab, cell;
+    bool keep_lonely = false;
 };
 
 void cloud(const CloudArguments& a) {
@@ -210,6 +212,8 @@ void cloud(const CloudArguments& a) {
                            : a.unit == "in" ? 25.4
                                             : exchange::likely_unit_mm(points);
     points = value_or_fail(exchange::in_millimetres(std::move(points), unit_mm), a.cloud);
+    const std::size_t read = points.size();
+    if (!a.keep_lonely) points = survey::sorted_by_company(points).dense;
     survey::CloudCut cut;
     if (!a.box.empty()) {
         const auto n = numbers(a.box, 6, "--box", a.cloud);
@@ -231,8 +235,8 @@ void cloud(const CloudArguments& a) {
         fail(a.cloud, {"--cell " + units::out_of_range(units::range::cell, cut.cell_mm)});
     const auto kept = survey::cut_cloud(points, cut);
     if (kept.empty()) fail(a.cloud, {"nothing lies in the box and the slab"});
-    std::string text =
-        fmt::format("# {} of {} points, one each {} mm\nx,y,z\n", kept.size(), points.size(), cut.cell_mm);
+    std::string text = fmt::format("# {} of {} points ({} lay alone and are left out), one each {} mm\nx,y,z\n",
+                                   kept.size(), read, read - points.size(), cut.cell_mm);
     for (const Vec3& p : kept) text += fmt::format("{:.2f},{:.2f},{:.2f}\n", p.x(), p.y(), p.z());
     value_or_fail(job::write_file_atomically(a.out, text), a.out);
 }
@@ -374,6 +378,7 @@ void add_cloud(CLI::App& app, CloudArguments& c) {
     cloud_command->add_option("--box", c.box, "x0,y0,z0,x1,y1,z1: keep what lies in it, mm");
     cloud_command->add_option("--slab", c.slab, "nx,ny,nz,d,half: keep what lies within half of the plane n·p = d");
     cloud_command->add_option("--cell", c.cell, "one point each so many mm; 0 keeps all; about 6000 when absent");
+    cloud_command->add_flag("--keep-lonely", c.keep_lonely, "keep points that lie alone, far from all others");
     cloud_command->callback([&c] { cloud(c); });
 }
 

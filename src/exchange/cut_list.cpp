@@ -223,11 +223,13 @@ std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
 }
 
 std::string shopping_csv(const job::Job& job, const job::Results& results) {
-    std::string out = csv_line({"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
+    std::string out =
+        csv_line({"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency", "note"});
     for (const auto& line : job::shopping_list(job, results))
         out += csv_line({units::in_unit(line.what, job.unit), line.of_what, fmt::format("{:.6g}", line.needed),
                          fmt::format("{:.0f}", line.in_stock), fmt::format("{:.0f}", line.to_buy),
-                         fmt::format("{:.2f}", line.price), fmt::format("{:.2f}", line.sum()), job.costs.currency});
+                         fmt::format("{:.2f}", line.price), fmt::format("{:.2f}", line.sum()), job.costs.currency,
+                         line.note});
     return out;
 }
 

@@ -66,10 +66,11 @@ std::string number(double value) {
 }
 
 void add_shopping(lxw_workbook* book, const job::Job& job, const job::Results& results) {
-    Page page(book, "shopping", {"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency"});
+    Page page(book, "shopping",
+              {"what", "in", "needed", "in stock", "to buy", "price of one", "sum", "currency", "note"});
     for (const auto& line : job::shopping_list(job, results))
         page.row({units::in_unit(line.what, job.unit), line.of_what, number(line.needed), number(line.in_stock),
-                  number(line.to_buy), number(line.price), number(line.sum()), job.costs.currency});
+                  number(line.to_buy), number(line.price), number(line.sum()), job.costs.currency, line.note});
 }
 
 void add_lengths(lxw_workbook* book, const job::Results& results, units::LengthUnit unit) {

@@ -377,6 +377,14 @@ void build_engine_box(Builder& b) {
 
 }  // namespace
 
+UnitSpec::UnitSpec() = default;
+UnitSpec::UnitSpec(const UnitSpec&) = default;
+UnitSpec::UnitSpec(UnitSpec&&) noexcept = default;
+UnitSpec& UnitSpec::operator=(const UnitSpec&) = default;
+UnitSpec& UnitSpec::operator=(UnitSpec&&) noexcept = default;
+UnitSpec::~UnitSpec() = default;
+bool UnitSpec::operator==(const UnitSpec&) const = default;
+
 const UnitWords& unit_words(UnitKind kind) {
     static constexpr UnitWords all[] = {
         {"settee", "A seat along the hull: front with toe space, top, dividers, lids to what is under it.",

@@ -46,7 +46,15 @@ struct UnitSpec {
     double hull_gap_mm = 3, joint_gap_mm = 0.5;
     std::string material_id;      ///< of panels
     std::string top_material_id;  ///< of seats, worktops and soles
-    bool operator==(const UnitSpec&) const = default;
+
+    // Compiled once, not in every file in which one is copied.
+    UnitSpec();
+    UnitSpec(const UnitSpec&);
+    UnitSpec(UnitSpec&&) noexcept;
+    UnitSpec& operator=(const UnitSpec&);
+    UnitSpec& operator=(UnitSpec&&) noexcept;
+    ~UnitSpec();
+    bool operator==(const UnitSpec&) const;
 };
 
 /// The sides of a sole's raised part are no lower: less is a threshold, not a box.

@@ -5,6 +5,7 @@
 
 #include "job/in_full.h"
 #include "job/length_plan.h"
+#include "job/sheet_count.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -94,10 +95,9 @@ std::vector<FinishedCost> finished_costs(const Job& job, const Results& results,
             options.rounds = 3, options.seconds = 1, options.seed = job.cutting.seed;
             options.keep_going = keep_going;
             const auto layout = sheets::nest(problem, options);
-            one.sheets = static_cast<int>(layout.sheet_stock.size());
-            if (!layout.unplaced.empty())
-                one.fault = problem.parts[static_cast<std::size_t>(layout.unplaced.front().part)].id + ": " +
-                            layout.unplaced.front().reason;
+            const WithoutPlace left = without_place(problem, layout, *material);
+            one.without_place = left.parts;
+            one.sheets = static_cast<int>(layout.sheet_stock.size()) + static_cast<int>(left.sheets);
         }
         const double faces = 2 * amounts.one_face_m2;
         const double laminated = choice.laminated_faces * amounts.one_face_m2, coated = faces - laminated;

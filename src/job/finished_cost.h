@@ -19,13 +19,14 @@ std::vector<PieceGroup> piece_groups(const Job& job, const Results& results);
 
 struct FinishedCost {
     std::string choice_id, name;
-    int sheets = 0;
+    int sheets = 0;         ///< those of parts without a place by their area
+    int without_place = 0;  ///< parts for which none of its sheets is large enough
     double sheets_cost = 0, laminate_cost = 0, coats_cost = 0, lipping_cost = 0, hours = 0, hours_cost = 0;
     double panel_kg = 0, laminate_kg = 0, coats_kg = 0, lipping_kg = 0;
     double litres = 0;  ///< of coating
     double faces_m2 = 0, lipping_m = 0, edges_m = 0;
     bool price_known = false;  ///< of its sheets
-    std::string fault;         ///< why it cannot be told: a part is larger than the sheet
+    std::string fault;         ///< why it cannot be told: a shape that is none
     double cost() const { return sheets_cost + laminate_cost + coats_cost + lipping_cost + hours_cost; }
     double mass_kg() const { return panel_kg + laminate_kg + coats_kg + lipping_kg; }
 };

@@ -8,12 +8,10 @@ namespace bevelsmith::job {
 namespace {
 
 bool is_cut(const Job& job, const JobPiece& piece) {
-    if (std::find(std::begin(piece_stages), std::end(piece_stages), piece.stage) - std::begin(piece_stages) >= 2)
-        return true;
-    return std::any_of(job.cut_sheets.begin(), job.cut_sheets.end(), [&](const CutSheet& sheet) {
-        return std::any_of(sheet.parts.begin(), sheet.parts.end(),
-                           [&](const CutPart& part) { return piece_of_part(part.part_id) == piece.id; });
-    });
+    return is_cut(piece) || std::any_of(job.cut_sheets.begin(), job.cut_sheets.end(), [&](const CutSheet& sheet) {
+               return std::any_of(sheet.parts.begin(), sheet.parts.end(),
+                                  [&](const CutPart& part) { return piece_of_part(part.part_id) == piece.id; });
+           });
 }
 
 }  // namespace

@@ -15,6 +15,29 @@ auto find_by_id(const List& list, const std::string& id) -> const typename List:
 
 }  // namespace
 
+Job::Job() = default;
+Job::Job(const Job&) = default;
+Job::Job(Job&&) noexcept = default;
+Job& Job::operator=(const Job&) = default;
+Job& Job::operator=(Job&&) noexcept = default;
+Job::~Job() = default;
+bool Job::operator==(const Job&) const = default;
+
+bool CutSheet::operator==(const CutSheet&) const = default;
+
+JobPiece::JobPiece() = default;
+JobPiece::JobPiece(const JobPiece&) = default;
+JobPiece::JobPiece(JobPiece&&) noexcept = default;
+JobPiece& JobPiece::operator=(const JobPiece&) = default;
+JobPiece& JobPiece::operator=(JobPiece&&) noexcept = default;
+JobPiece::~JobPiece() = default;
+bool JobPiece::operator==(const JobPiece&) const = default;
+
+bool is_cut(const JobPiece& piece) {
+    constexpr std::ptrdiff_t cut = 2;
+    return std::find(std::begin(piece_stages), std::end(piece_stages), piece.stage) - std::begin(piece_stages) >= cut;
+}
+
 const JobPiece* find_piece(const Job& job, const std::string& id) {
     return find_by_id(job.pieces, id);
 }

@@ -64,7 +64,15 @@ struct JobPiece : piece::PieceSpec {
     std::optional<fixing::Method> fixing;  ///< chosen by hand
     std::string stage = "planned";         ///< planned, measured, cut, tried, finished, fixed
     UnknownFields unknown;
-    bool operator==(const JobPiece&) const = default;
+
+    // Compiled once, not in every file in which one is copied.
+    JobPiece();
+    JobPiece(const JobPiece&);
+    JobPiece(JobPiece&&) noexcept;
+    JobPiece& operator=(const JobPiece&);
+    JobPiece& operator=(JobPiece&&) noexcept;
+    ~JobPiece();
+    bool operator==(const JobPiece&) const;
 };
 
 /// A unit of furniture: its numbers, and what a person changed of its pieces.
@@ -188,7 +196,7 @@ struct CutSheet {
     std::vector<SheetBefore> before;
     std::vector<StageBefore> stages_before;
     UnknownFields unknown;
-    bool operator==(const CutSheet&) const = default;
+    bool operator==(const CutSheet&) const;
 };
 
 /// What money and hours are counted in.
@@ -263,11 +271,21 @@ struct Job {
     std::vector<MaterialChoice> choices;
     std::vector<SetAside> set_aside;
     UnknownFields unknown;
-    bool operator==(const Job&) const = default;
+
+    // Compiled once, not in every file in which one is copied.
+    Job();
+    Job(const Job&);
+    Job(Job&&) noexcept;
+    Job& operator=(const Job&);
+    Job& operator=(Job&&) noexcept;
+    ~Job();
+    bool operator==(const Job&) const;
 };
 
 /// The states of a piece, in their order.
 inline constexpr const char* piece_stages[] = {"planned", "measured", "cut", "tried", "finished", "fixed"};
+/// Whether it is said to be cut, or farther on.
+bool is_cut(const JobPiece& piece);
 
 const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);

@@ -49,6 +49,13 @@ class Memo {
         return nullptr;
     }
 
+    /// Shows every input with its result, the latest first, until `see` has seen all.
+    template <class See>
+    void each(See see) const {
+        const std::lock_guard alone(mutex_);
+        for (const auto& [input, output] : kept_) see(input, *output);
+    }
+
     /// Keeps this many at least: no job is so large that it pushes out its own results while they are made.
     void hold(std::size_t at_least) {
         const std::lock_guard alone(mutex_);
@@ -59,7 +66,7 @@ class Memo {
     int computed() const { return computed_; }
 
   private:
-    std::mutex mutex_;
+    mutable std::mutex mutex_;
     std::size_t capacity_;
     std::list<std::pair<Input, std::shared_ptr<const Output>>> kept_;
     int computed_ = 0;

@@ -35,6 +35,27 @@ std::optional<Vec3> middle_of_others(const std::vector<survey::ReadingSet>& sets
 
 }  // namespace
 
+PieceResult::PieceResult() = default;
+PieceResult::PieceResult(const PieceResult&) = default;
+PieceResult::PieceResult(PieceResult&&) noexcept = default;
+PieceResult& PieceResult::operator=(const PieceResult&) = default;
+PieceResult& PieceResult::operator=(PieceResult&&) noexcept = default;
+PieceResult::~PieceResult() = default;
+
+SurfaceResult::SurfaceResult() = default;
+SurfaceResult::SurfaceResult(const SurfaceResult&) = default;
+SurfaceResult::SurfaceResult(SurfaceResult&&) noexcept = default;
+SurfaceResult& SurfaceResult::operator=(const SurfaceResult&) = default;
+SurfaceResult& SurfaceResult::operator=(SurfaceResult&&) noexcept = default;
+SurfaceResult::~SurfaceResult() = default;
+
+Results::Results() = default;
+Results::Results(const Results&) = default;
+Results::Results(Results&&) noexcept = default;
+Results& Results::operator=(const Results&) = default;
+Results& Results::operator=(Results&&) noexcept = default;
+Results::~Results() = default;
+
 Pipeline::Pipeline() = default;
 Pipeline::~Pipeline() = default;
 

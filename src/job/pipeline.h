@@ -34,6 +34,14 @@ struct SurfaceResult {
     /// left out too: those are not called wrong.
     bool doubts(std::size_t k) const;
     const hull::FittedSurface* fitted() const { return fit && fit->ok() ? &fit->value() : nullptr; }
+
+    // Compiled once, not in every file in which one is copied.
+    SurfaceResult();
+    SurfaceResult(const SurfaceResult&);
+    SurfaceResult(SurfaceResult&&) noexcept;
+    SurfaceResult& operator=(const SurfaceResult&);
+    SurfaceResult& operator=(SurfaceResult&&) noexcept;
+    ~SurfaceResult();
 };
 
 /// Readings that a surface leaves out, one by one. Those of a scan are nobody's slips: hoses, frames and the like.
@@ -60,6 +68,14 @@ struct PieceResult {
     const piece::Outline* shape() const { return outline && outline->ok() ? &outline->value() : nullptr; }
     /// The middle of its face A in the boat; empty without an outline.
     std::optional<Vec3> middle() const;
+
+    // Compiled once, not in every file in which one is copied.
+    PieceResult();
+    PieceResult(const PieceResult&);
+    PieceResult(PieceResult&&) noexcept;
+    PieceResult& operator=(const PieceResult&);
+    PieceResult& operator=(PieceResult&&) noexcept;
+    ~PieceResult();
 };
 
 /// What a unit leaves for people.
@@ -84,6 +100,7 @@ struct SheetResult {
     bool locked = false;                           ///< the layout that a person keeps
     std::string broken_lock;                       ///< why a kept layout no longer holds
     std::vector<ChangedPart> changed_since_cut;
+    std::vector<std::string> said_cut;  ///< parts of pieces that are said to be cut: they are laid out no more
 };
 
 /// A length that follows from a piece: a lipping along one of its edges, or blocks to bond along it.
@@ -130,6 +147,14 @@ struct Results {
     const UnitResult* unit(const std::string& id) const;
     const SurfaceResult* surface(const std::string& id) const;
     SurfaceResult* surface(const std::string& id);
+
+    // Compiled once, not in every file in which one is copied.
+    Results();
+    Results(const Results&);
+    Results(Results&&) noexcept;
+    Results& operator=(const Results&);
+    Results& operator=(Results&&) noexcept;
+    ~Results();
 };
 
 /// Runs the stages; each keeps what it computed by its inputs, so that an edit recomputes what it touches.
@@ -267,6 +292,10 @@ class Pipeline {
                              std::shared_ptr<const Result<piece::Outline>> kept, const KeepGoing& keep_going);
     SheetResult sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
                              const KeepGoing& keep_going);
+
+    /// Of what is laid out for this problem and what earlier ones of the same parts came to, the cheapest that holds
+    /// here: a larger sheet, or more stock, never costs more sheets than before.
+    std::shared_ptr<const sheets::Layout> best_layout(const LayoutInput& input, const KeepGoing& keep_going);
 
     void tell(const std::string& what) const {
         if (watcher_) watcher_(what);

@@ -7,6 +7,7 @@
 #include "job/guarded.h"
 #include "job/kept_layouts.h"
 #include "job/pipeline.h"
+#include "sheets/carried_over.h"
 #include "sheets/guillotine.h"
 
 namespace bevelsmith::job {
@@ -52,6 +53,26 @@ int stock_of(const SheetResult& result, const std::string& offcut_id) {
     return at == result.stock_names.end() ? -1 : static_cast<int>(at - result.stock_names.begin());
 }
 
+bool said_cut(const SheetResult& result, const std::string& part_id) {
+    return std::find(result.said_cut.begin(), result.said_cut.end(), part_id) != result.said_cut.end();
+}
+
+/// Sheets on which only parts lay that are said to be cut are gone from a kept layout: the others move up. Gives back
+/// which each was; empty where nothing moved.
+std::vector<int> close_gaps(const LockedLayout& lock, const SheetResult& result,
+                            std::vector<sheets::Placement>& placements) {
+    const bool any = std::any_of(lock.placements.begin(), lock.placements.end(),
+                                 [&](const auto& at) { return said_cut(result, at.part_id); });
+    if (!any) return {};
+    std::vector<int> left;
+    for (const auto& at : placements) left.push_back(at.sheet);
+    std::sort(left.begin(), left.end());
+    left.erase(std::unique(left.begin(), left.end()), left.end());
+    for (auto& at : placements)
+        at.sheet = static_cast<int>(std::lower_bound(left.begin(), left.end(), at.sheet) - left.begin());
+    return left;
+}
+
 /// Kept placements against today's parts and stock; says why where one does not hold.
 struct Unlocked {
     sheets::Locked held;
@@ -66,7 +87,8 @@ Unlocked unlock(const LockedLayout& lock, const SheetResult& result, const sheet
         const auto part = std::find_if(problem.parts.begin(), problem.parts.end(),
                                        [&](const auto& p) { return p.id == at.part_id; });
         if (part == problem.parts.end()) {
-            if (only_pinned) continue;  // it is gone, and with it what was kept of it
+            // It is gone or cut, and with it what was kept of it.
+            if (only_pinned || said_cut(result, at.part_id)) continue;
             return {{}, fmt::format("part '{}' is gone", at.part_id)};
         }
         out.held.placements.push_back({static_cast<int>(part - problem.parts.begin()),
@@ -76,6 +98,7 @@ Unlocked unlock(const LockedLayout& lock, const SheetResult& result, const sheet
                                        {at.x_mm, at.y_mm},
                                        at.turned_over});
     }
+    const std::vector<int> left = close_gaps(lock, result, out.held.placements);
     int sheets_used = 0;
     for (const auto& at : out.held.placements) sheets_used = std::max(sheets_used, at.sheet + 1);
     // No sheet lies empty between used ones, so that there are never more sheets than parts; beside pinned parts lie
@@ -84,9 +107,8 @@ Unlocked unlock(const LockedLayout& lock, const SheetResult& result, const sheet
     if (sheets_used > static_cast<int>(parts))
         return {{}, fmt::format("it names sheet {} for {} parts", sheets_used, parts)};
     for (int s = 0; s < sheets_used; ++s) {
-        const std::string id = static_cast<std::size_t>(s) < lock.sheets.size()
-                                   ? lock.sheets[static_cast<std::size_t>(s)]
-                                   : std::string();
+        const auto before = static_cast<std::size_t>(left.empty() ? s : left[static_cast<std::size_t>(s)]);
+        const std::string id = before < lock.sheets.size() ? lock.sheets[before] : std::string();
         const int stock = stock_of(result, id);
         if (stock < 0) return {{}, fmt::format("the offcut '{}' is gone", id)};
         out.held.sheet_stock.push_back(stock);
@@ -163,6 +185,10 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
                     compare_with_cut(material, *cut, name, laid, out);
                     continue;
                 }
+                if (is_cut(job.pieces[i])) {
+                    out.said_cut.push_back(laid.id);
+                    continue;
+                }
                 problem.parts.push_back(std::move(laid));
                 out.part_names.push_back(name);
             }
@@ -171,32 +197,43 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
         out.problem = std::make_shared<const sheets::Problem>(std::move(problem));
         const bool any = std::any_of(job.cut_sheets.begin(), job.cut_sheets.end(),
                                      [&](const auto& c) { return c.material_id == material.id; });
-        if (any) out.layout = std::make_shared<const sheets::Layout>();
+        if (any || !out.said_cut.empty()) out.layout = std::make_shared<const sheets::Layout>();
         return out;
     }
     for (const LockedLayout& lock : job.layouts) {
         if (lock.material_id != material.id || !lock.in_use) continue;
         const bool whole =
             std::any_of(lock.placements.begin(), lock.placements.end(), [](const auto& at) { return !at.pinned; });
-        if (whole || lock.placements.size() == problem.parts.size()) use_kept(lock, problem, out);
+        const auto kept = std::count_if(lock.placements.begin(), lock.placements.end(),
+                                        [&](const auto& at) { return !said_cut(out, at.part_id); });
+        if (whole || static_cast<std::size_t>(kept) == problem.parts.size()) use_kept(lock, problem, out);
         if (!out.locked) hold_pinned(lock, problem, out);
     }
     out.problem = std::make_shared<const sheets::Problem>(problem);
     if (out.locked) return out;
-    out.layout =
-        layouts_.get({std::move(problem), job.cutting.seed, job.cutting.guillotine}, [&](const LayoutInput& in) {
-            sheets::NestOptions options;
-            options.rounds = usual_nesting_rounds;
-            options.seconds = usual_nesting_seconds;
-            options.seed = in.seed;
-            options.keep_going = keep_going;
-            const bool saw =
-                in.guillotine && in.problem.locked.placements.empty() && sheets::all_rectangles(in.problem);
-            auto layout = saw ? sheets::nest_guillotine(in.problem, options) : sheets::nest(in.problem, options);
-            ask(keep_going);
-            return layout;
-        });
+    out.layout = best_layout({std::move(problem), job.cutting.seed, job.cutting.guillotine}, keep_going);
     return out;
+}
+
+std::shared_ptr<const sheets::Layout> Pipeline::best_layout(const LayoutInput& input, const KeepGoing& keep_going) {
+    auto best = layouts_.get(input, [&](const LayoutInput& in) {
+        sheets::NestOptions options;
+        options.rounds = usual_nesting_rounds;
+        options.seconds = usual_nesting_seconds;
+        options.seed = in.seed;
+        options.keep_going = keep_going;
+        const bool saw = in.guillotine && in.problem.locked.placements.empty() && sheets::all_rectangles(in.problem);
+        auto layout = saw ? sheets::nest_guillotine(in.problem, options) : sheets::nest(in.problem, options);
+        ask(keep_going);
+        return layout;
+    });
+    layouts_.each([&](const LayoutInput& known, const sheets::Layout& layout) {
+        if (known.guillotine != input.guillotine) return;
+        auto over = sheets::carried_over(layout, known.problem, input.problem);
+        if (over && sheets::cheaper(input.problem, *over, *best))
+            best = std::make_shared<const sheets::Layout>(std::move(*over));
+    });
+    return best;
 }
 
 void Pipeline::lay_out_sheets(const Job& job, Results& results, const KeepGoing& keep_going) {

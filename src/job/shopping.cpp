@@ -7,6 +7,7 @@
 #include <map>
 
 #include "job/length_plan.h"
+#include "job/sheet_count.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -22,7 +23,7 @@ void add(std::vector<ShoppingLine>& out, ShoppingLine line, double reserve_perce
     if (more <= 0) return;
     line.what += fmt::format(": reserve of {:g} %", reserve_percent);
     line.in_stock = std::max(0.0, line.in_stock - line.needed);
-    line.needed = reserve, line.to_buy = more, line.is_reserve = true;
+    line.needed = reserve, line.to_buy = more, line.is_reserve = true, line.note.clear();
     out.push_back(std::move(line));
 }
 
@@ -36,15 +37,11 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
         double needed = 0;
         for (int stock : sheets.layout->sheet_stock)
             if (sheets.stock_names[static_cast<std::size_t>(stock)].empty()) ++needed;
-        // What has no place for lack of stock still needs sheets: by its area, so that the list does not say too
-        // little.
-        double left_out = 0;
-        for (const auto& u : sheets.layout->unplaced)
-            left_out += geometry::area_mm2(sheets.problem->parts[static_cast<std::size_t>(u.part)].shape);
-        constexpr double usual_use = 0.7;
-        needed += std::ceil(left_out / (usual_use * material->sheet_width_mm * material->sheet_height_mm));
+        const WithoutPlace left = without_place(*sheets.problem, *sheets.layout, *material);
+        needed += left.sheets;
         const double have = std::max(0, material->sheets_in_stock);
-        add(out, {material->name, "sheets", needed, have, 0, false, material->price}, job.cutting.reserve_percent);
+        add(out, {material->name, "sheets", needed, have, 0, false, material->price, words_of(left)},
+            job.cutting.reserve_percent);
     }
     for (const auto& lengths : results.lengths) {
         for (std::size_t b = 0; b < lengths.bar_ids.size(); ++b) {
@@ -55,8 +52,14 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
             if (used == 0) continue;
             const double have = std::max(0, bar.count);
             add(out,
-                {fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm), "bars", used, have, 0, false,
-                 bar.cost},
+                {fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm),
+                 "bars",
+                 used,
+                 have,
+                 0,
+                 false,
+                 bar.cost,
+                 {}},
                 job.cutting.reserve_percent);
         }
     }
@@ -64,7 +67,8 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
     for (const auto& one : results.lengths_without_bar)
         metres[{one.width_mm, one.depth_mm}] += one.quantity * one.length_mm / 1000;
     for (const auto& [section, needed] : metres)
-        add(out, {fmt::format("timber {:g} x {:g} mm", section.first, section.second), "m", needed, 0, 0, false, 0},
+        add(out,
+            {fmt::format("timber {:g} x {:g} mm", section.first, section.second), "m", needed, 0, 0, false, 0, {}},
             job.cutting.reserve_percent);
     return out;
 }

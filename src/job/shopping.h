@@ -16,6 +16,7 @@ struct ShoppingLine {
     double to_buy = 0;        ///< in whole ones
     bool is_reserve = false;  ///< what is bought beyond that of the line before, in case something goes wrong
     double price = 0;         ///< of one; 0: not known
+    std::string note;         ///< what is not laid out but counted all the same
     double sum() const { return to_buy * price; }
 };
 

@@ -243,6 +243,15 @@ std::vector<std::string> unit_names(const Job& job) {
     return out;
 }
 
+constexpr double usual_share(UnitKind kind) {
+    // A berth in the bow lies as far forward as the boat is known.
+    return kind == UnitKind::v_berth ? 0.8 : 0.5;
+}
+
+Side usual_side(const Known& known) {
+    return known.port * 5 >= known.starboard * 4 ? Side::port : Side::starboard;
+}
+
 JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
                       std::optional<Side> side) {
     JobUnit u;
@@ -254,10 +263,9 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     u.surface_id = hull ? hull->id : job.surfaces.empty() ? "" : job.surfaces.front().id;
     if (!hull) return u;
     const Known known = known_of(*hull);
-    u.side = side.value_or(known.port * 5 >= known.starboard * 4 ? Side::port : Side::starboard);
-    // A berth in the bow lies as far forward as the boat is known.
-    const double usual_at = kind == UnitKind::v_berth ? 0.8 : 0.5;
-    place_ends(job, results, known, at_mm.value_or(known.low_x + usual_at * (known.high_x - known.low_x)), u);
+    u.side = side.value_or(usual_side(known));
+    place_ends(job, results, known, at_mm.value_or(known.low_x + usual_share(kind) * (known.high_x - known.low_x)),
+               u);
     const auto beside = hull_beside(*hull, u);
     if (!beside) return u;
     fit_heights(job, results, *beside, u);
@@ -266,12 +274,90 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     return u;
 }
 
+/// What a unit takes of the boat: along her, out from the centre line on its side or sides, and up.
+struct Taken {
+    double from = 0, to = 0, near = 0, far = 1e9, low = 0, high = 1e9;
+    bool port = true, starboard = true;
+};
+
+Taken taken_by(const furniture::UnitSpec& u) {
+    Taken out;
+    out.from = u.from_mm, out.to = u.to_mm;
+    out.low = u.foot_mm, out.high = u.foot_mm + u.height_mm;
+    if (u.kind == UnitKind::shelves) out.low = u.foot_mm + u.height_mm, out.high = 1e9;
+    if (u.kind == UnitKind::engine_box) {
+        out.far = u.front_mm;
+        return out;
+    }
+    if (u.kind == UnitKind::v_berth) return out;
+    out.near = u.front_mm;
+    out.port = u.side == Side::port, out.starboard = !out.port;
+    return out;
+}
+
+bool in_each_others_way(const Taken& a, const Taken& b) {
+    constexpr double touch_mm = 20;
+    const auto overlap = [](double low, double high, double other_low, double other_high) {
+        return std::min(high, other_high) - std::max(low, other_low) > touch_mm;
+    };
+    return ((a.port && b.port) || (a.starboard && b.starboard)) && overlap(a.from, a.to, b.from, b.to) &&
+           overlap(a.near, a.far, b.near, b.far) && overlap(a.low, a.high, b.low, b.high);
+}
+
+/// Everything stands on a sole; nothing else shares its room.
+bool is_free(const Job& job, const JobUnit& unit) {
+    if (unit.kind == UnitKind::sole) return true;
+    return std::none_of(job.units.begin(), job.units.end(), [&](const JobUnit& other) {
+        if (other.kind == UnitKind::sole) return false;
+        furniture::UnitSpec there = other;
+        for (const auto& [id, end] :
+             {std::pair(&there.from_piece_id, &there.from_mm), {&there.to_piece_id, &there.to_mm}})
+            if (const JobPiece* p = find_piece(job, *id)) *end = geometry::place_mm(p->plane);
+        return in_each_others_way(taken_by(unit), taken_by(there));
+    });
+}
+
+/// The middles of the bays between bulkheads, the nearest to the usual place first.
+std::vector<double> bays(const Job& job, const Results& results, const Known& known, Side side, double usual_at) {
+    constexpr double least_bay_mm = 350;
+    std::vector<double> ends{known.low_x, known.high_x}, out;
+    for (const auto& p : job.pieces)
+        if (std::abs(p.plane.normal.x()) >= 0.99 && stands_on(results, p, side == Side::port ? 1 : -1))
+            ends.push_back(std::clamp(geometry::place_mm(p.plane), known.low_x, known.high_x));
+    std::sort(ends.begin(), ends.end());
+    for (std::size_t k = 0; k + 1 < ends.size(); ++k)
+        if (ends[k + 1] - ends[k] > least_bay_mm) out.push_back((ends[k] + ends[k + 1]) / 2);
+    std::stable_sort(out.begin(), out.end(),
+                     [&](double a, double b) { return std::abs(a - usual_at) < std::abs(b - usual_at); });
+    return out;
+}
+
+/// Where nobody has said a place: the usual one where nothing stands there yet, else the nearest free bay, on the
+/// side asked for or on either that was read; the usual place where none is free.
+JobUnit in_free_room(const Job& job, const Results& results, UnitKind kind, std::optional<Side> side) {
+    const JobUnit usual = proposed_unit(job, results, kind, std::nullopt, side);
+    const SurfaceResult* hull = hull_of(job, results);
+    if (!hull || is_free(job, usual)) return usual;
+    const Known known = known_of(*hull);
+    std::vector<Side> sides{side.value_or(usual_side(known))};
+    if (!side && std::min(known.port, known.starboard) * 4 > std::max(known.port, known.starboard))
+        sides.push_back(sides[0] == Side::port ? Side::starboard : Side::port);
+    const double usual_at = known.low_x + usual_share(kind) * (known.high_x - known.low_x);
+    for (const Side one : sides)
+        for (const double at : bays(job, results, known, one, usual_at)) {
+            JobUnit u = proposed_unit(job, results, kind, at, one);
+            if (is_free(job, u)) return u;
+        }
+    return usual;
+}
+
 }  // namespace
 
 JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
                       std::optional<Side> side) {
     const auto rounded = [step = step_mm(job)](double mm) { return to_step(mm, step); };
-    const JobUnit first = proposed_unit(job, results, kind, at_mm, side);
+    const JobUnit first =
+        at_mm ? proposed_unit(job, results, kind, at_mm, side) : in_free_room(job, results, kind, side);
     // Lower and shorter, until all of it lies where the hull is known.
     const double length = first.to_mm - first.from_mm;
     const auto sound_with = [&](double beam_depth) -> std::optional<JobUnit> {

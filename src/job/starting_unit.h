@@ -11,9 +11,10 @@
 namespace bevelsmith::job {
 
 /// A unit of `kind` under an id of its own, not yet in the job. It ends at the nearest plain bulkheads fore and aft
-/// of `at_mm` (the middle of the survey where that is absent) or, where there are none, at the ends of the survey;
-/// its foot is a sole that is there, else where the boat is two thirds as wide as at its widest; its front stands so
-/// far in from the hull as is usual for the kind. Heights are kept under what is known of the hull.
+/// of `at_mm` or, where that is absent, of the middle of the survey or the nearest bay in which nothing stands yet;
+/// or, where there are none, at the ends of the survey; its foot is a sole that is there, else where the boat is two
+/// thirds as wide as at its widest; its front stands so far in from the hull as is usual for the kind. Heights are
+/// kept under what is known of the hull.
 JobUnit starting_unit(const Job& job, const Results& results, furniture::UnitKind kind,
                       std::optional<double> at_mm = std::nullopt, std::optional<furniture::Side> side = std::nullopt);
 

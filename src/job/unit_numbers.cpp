@@ -35,7 +35,8 @@ std::optional<UnitNumber> number_of(const Job& job, const std::string& piece_id)
     if (begins(part, "divider") || begins(part, "beam")) {
         const auto k = divider_index(*unit, part);
         if (!k) return std::nullopt;
-        n.divider = *k, n.words = begins(part, "beam") ? "the beam, fwd" : "the divider, fwd";
+        n.divider = *k,
+        n.words = begins(part, "beam") ? "where the beam stands, fwd" : "where the divider stands, fwd";
     } else if (part == "aft end") {
         n.field = &U::from_mm, n.words = "the after end, fwd";
     } else if (part == "fwd end") {
@@ -43,22 +44,23 @@ std::optional<UnitNumber> number_of(const Job& job, const std::string& piece_id)
     } else if (part == "top" || begins(part, "lid") || begins(part, "shelf")) {
         const bool sole = unit->kind == furniture::UnitKind::sole;
         n.field = sole ? &U::foot_mm : &U::height_mm, n.way = Vec3::UnitZ(),
-        n.words = sole ? "the sole, up" : "its height";
+        n.words = sole ? "the sole's height" : "its height over the sole";
         n.base_mm = sole ? 0 : unit->foot_mm;
     } else if (part == "raised top") {
-        n.field = &U::raised_by_mm, n.way = Vec3::UnitZ(), n.words = "the raised part, up", n.base_mm = unit->foot_mm;
+        n.field = &U::raised_by_mm, n.way = Vec3::UnitZ(), n.words = "the raised part, over the sole",
+        n.base_mm = unit->foot_mm;
     } else if (part == "raised aft") {
         n.field = &U::raised_from_mm, n.words = "the raised part's after end, fwd";
     } else if (part == "raised fwd") {
         n.field = &U::raised_to_mm, n.words = "the raised part's forward end, fwd";
     } else if (part == "raised near") {
-        n.field = &U::raised_half_mm, n.way = out, n.words = "the raised part, out";
+        n.field = &U::raised_half_mm, n.way = out, n.words = "the raised part's half width";
     } else if (part == "sole") {
-        n.field = &U::foot_mm, n.way = Vec3::UnitZ(), n.words = "the sole, up";
+        n.field = &U::foot_mm, n.way = Vec3::UnitZ(), n.words = "the sole's height";
     } else if (part == "front" || part == "toe board" || begins(part, "fiddle") || part == "near side") {
-        n.field = &U::front_mm, n.way = out, n.words = "the front, out";
+        n.field = &U::front_mm, n.way = out, n.words = "the front, from the centre line";
     } else if (part == "far side") {
-        n.field = &U::front_mm, n.way = -out, n.words = "the side, out";
+        n.field = &U::front_mm, n.way = -out, n.words = "the side, from the centre line";
     } else {
         return std::nullopt;
     }
@@ -67,7 +69,10 @@ std::optional<UnitNumber> number_of(const Job& job, const std::string& piece_id)
 
 double value_of(const Job& job, const UnitNumber& number) {
     for (const JobUnit& unit : job.units)
-        if (unit.id == number.unit_id) return number.field ? unit.*number.field : unit.dividers_mm[number.divider];
+        if (unit.id == number.unit_id) {
+            if (number.field) return unit.*number.field;
+            return number.divider < unit.dividers_mm.size() ? unit.dividers_mm[number.divider] : 0;
+        }
     return 0;
 }
 

@@ -15,7 +15,7 @@ struct UnitNumber {
     std::size_t divider = 0;                       ///< index into dividers_mm
     Vec3 way = Vec3::UnitX();
     double base_mm = 0;      ///< where it is counted from, in the boat: heights from the foot
-    const char* words = "";  ///< "the front, out"
+    const char* words = "";  ///< "the front, from the centre line"
 };
 
 /// The number behind a panel: a front's distance out, a top's height, a divider's place. Empty where it follows from

@@ -64,7 +64,7 @@ struct EdgeSpec {
     KeptSide kept = KeptSide::by_place;  ///< piece: which side of it is kept
     /// What the finished piece lies back from what the edge meets, square to it.
     double taken_off_mm() const { return gap_mm + coating_mm + covering_mm - overhang_mm; }
-    bool operator==(const EdgeSpec&) const = default;
+    bool operator==(const EdgeSpec&) const;
 };
 
 /// A plane that lies beside another piece's, face to face at a distance: on the side its normal points to when
@@ -179,7 +179,15 @@ struct PieceSpec {
     int copies = 1;               ///< identical ones
     double blank_margin_mm = 10;  ///< left on all round when the blank is cut
     double wanted_fit_mm = 3;     ///< largest gap that the edge may show
-    bool operator==(const PieceSpec&) const = default;
+
+    // Compiled once, not in every file in which one is copied.
+    PieceSpec();
+    PieceSpec(const PieceSpec&);
+    PieceSpec(PieceSpec&&) noexcept;
+    PieceSpec& operator=(const PieceSpec&);
+    PieceSpec& operator=(PieceSpec&&) noexcept;
+    ~PieceSpec();
+    bool operator==(const PieceSpec&) const;
 };
 
 }  // namespace bevelsmith::piece

@@ -2,27 +2,26 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdint>
 #include <unordered_map>
+
+#include "geometry/polygon.h"
+#include "survey/cubes.h"
 
 namespace bevelsmith::survey {
 namespace {
 
-/// The cube's three counts in one number: 21 bits each are a million cells either way.
-std::uint64_t cube_of(const Vec3& p, double cell_mm) {
-    std::uint64_t key = 0;
-    for (int k = 0; k < 3; ++k) {
-        const auto count = static_cast<std::int64_t>(std::floor(p[k] / cell_mm)) + (std::int64_t{1} << 20);
-        key = (key << 21U) | (static_cast<std::uint64_t>(count) & ((std::uint64_t{1} << 21U) - 1));
+/// A loop with the box around it, which most points do not lie in.
+struct BoxedLoop {
+    geometry::Polygon shape;
+    geometry::Box box;
+    int across, up;
+    explicit BoxedLoop(const CloudLoop& loop) : shape{loop.ring, {}}, across(loop.across), up(loop.up) {
+        box = geometry::bounding_box(loop.ring);
     }
-    return key;
-}
-
-struct SpreadBits {
-    std::size_t operator()(std::uint64_t key) const {
-        key ^= key >> 31U;
-        key *= 0x9E3779B97F4A7C15ULL;
-        return static_cast<std::size_t>(key ^ (key >> 29U));
+    bool holds(const Vec3& p) const {
+        const Vec2 q(p[across], p[up]);
+        return shape.outer.size() > 2 && (q.array() >= box.min.array()).all() &&
+               (q.array() <= box.max.array()).all() && geometry::contains(shape, q);
     }
 };
 
@@ -39,11 +38,13 @@ CloudBox box_of(std::span<const Vec3> cloud) {
 }
 
 Cloud cropped(std::span<const Vec3> cloud, const CloudCut& cut) {
+    const std::vector<BoxedLoop> loops(cut.loops.begin(), cut.loops.end());
     Cloud out;
     for (const Vec3& p : cloud) {
         if (cut.low && (p.array() < cut.low->array()).any()) continue;
         if (cut.high && (p.array() > cut.high->array()).any()) continue;
         if (cut.plane && std::abs(cut.plane->distance_mm(p)) > cut.slab_mm) continue;
+        if (std::any_of(loops.begin(), loops.end(), [&](const BoxedLoop& loop) { return loop.holds(p); })) continue;
         out.push_back(p);
     }
     return out;

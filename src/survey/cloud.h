@@ -12,11 +12,19 @@ namespace bevelsmith::survey {
 /// Points in the boat's frame (mm).
 using Cloud = std::vector<Vec3>;
 
-/// What is kept of a cloud, in this order: the box, then the slab, then one point a cell.
+/// A loop drawn around points, as one looks along the third axis: what lies within it is taken out.
+struct CloudLoop {
+    int across = 0, up = 1;  ///< the axes in which it is drawn
+    std::vector<Vec2> ring;
+    bool operator==(const CloudLoop&) const = default;
+};
+
+/// What is kept of a cloud, in this order: the box, the slab, what no loop encloses, then one point a cell.
 struct CloudCut {
     std::optional<Vec3> low, high;         ///< crop box, each side included
     std::optional<geometry::Plane> plane;  ///< of a piece: keep what lies within `slab_mm` of it
     double slab_mm = 150;
+    std::vector<CloudLoop> loops;
     double cell_mm = 0;  ///< grid for thinning; 0 keeps every point
     bool operator==(const CloudCut&) const = default;
 };
@@ -27,7 +35,7 @@ struct CloudBox {
 /// Smallest box around the points; zero for none.
 CloudBox box_of(std::span<const Vec3> cloud);
 
-/// The points that lie in the box and the slab.
+/// The points that lie in the box and the slab, and in no loop.
 Cloud cropped(std::span<const Vec3> cloud, const CloudCut& cut);
 /// Of each occupied cube of a grid with edges of `cell_mm` the measured point nearest to the mean of the cube's
 /// points: no point is invented, and strays stay what they are. In the order of the cubes' first points. Time grows

@@ -88,4 +88,11 @@ std::string meter_refusal(std::string_view why) {
     return with_check("failed " + std::string(why));
 }
 
+std::optional<School> school_it_fits(const MeterReading& measured, School school) {
+    const bool shot = measured.turn_deg && measured.rise_deg;
+    if (shot) return school == School::laser_meter ? std::nullopt : std::optional(School::laser_meter);
+    const bool of_lengths = school != School::scan && school != School::mirrored;
+    return of_lengths ? std::nullopt : std::optional(School::ordinates);
+}
+
 }  // namespace bevelsmith::survey

@@ -5,6 +5,7 @@
 #include <string>
 #include <string_view>
 
+#include "survey/reading.h"
 #include "units/result.h"
 
 namespace bevelsmith::survey {
@@ -15,6 +16,10 @@ struct MeterReading {
     /// From where the meter first looked, to the left; and above level. Only of meters that know it (degrees).
     std::optional<double> turn_deg, rise_deg;
 };
+
+/// The school of sets that a measurement fits, where it does not fit those of `school`: one that knows its angles is
+/// a shot from a stand point, a bare distance is no point of a scan and is not mirrored. Empty where it fits.
+std::optional<School> school_it_fits(const MeterReading& measured, School school);
 
 /// The request for one measurement, with its line end.
 inline constexpr std::string_view meter_request = "measure\n";

@@ -73,7 +73,15 @@ struct ReadingSet {
     std::string mirror_of;               ///< mirrored: the surface whose readings are taken over
 
     std::vector<Reading> readings;
-    bool operator==(const ReadingSet&) const = default;
+
+    // Compiled once, not in every file in which one is copied.
+    ReadingSet();
+    ReadingSet(const ReadingSet&);
+    ReadingSet(ReadingSet&&) noexcept;
+    ReadingSet& operator=(const ReadingSet&);
+    ReadingSet& operator=(ReadingSet&&) noexcept;
+    ~ReadingSet();
+    bool operator==(const ReadingSet&) const;
 };
 
 }  // namespace bevelsmith::survey

@@ -100,7 +100,7 @@ TEST_CASE("a part is pinned where it lies: it stays when the rest is laid anew",
     REQUIRE(w.click("Pin it where it lies"));
     REQUIRE(w.settle());
     CHECK(w.button("Unpin it"));
-    REQUIRE(w.click("Let it go"));
+    REQUIRE(w.click("Keep it no more"));
     REQUIRE(w.settle());
     REQUIRE(w.document.job().layouts.size() == 1);
     CHECK(w.document.job().layouts[0].placements.size() == 1);
@@ -344,4 +344,26 @@ TEST_CASE("in inches every length of stock, lengths and cost is told in inches, 
     REQUIRE(w.settle());
     for (auto* label : w.main.sheet()->findChildren<QLabel*>())
         if (label->isVisible()) CHECK_FALSE(label->text().contains(" mm"));
+}
+
+TEST_CASE("what cannot be had is told: parts without a place, edge to edge with shapes, pieces said to be cut",
+          "[cut]") {
+    Window w;
+    open_cut(w);
+    REQUIRE(w.document.job().cutting.guillotine == false);
+    w.document.edit("From edge to edge", [](job::Job& job) { job.cutting.guillotine = true; });
+    REQUIRE(w.settle());
+    CHECK(says(w, "From edge to edge goes with rectangles alone"));
+    CHECK(says(w, "all are laid out freely"));
+    w.document.edit("A small sheet", [](job::Job& job) { job.materials[0].sheet_width_mm = 250; });
+    REQUIRE(w.settle());
+    CHECK(says(w, "without a place"));
+    w.main.show_sheet("cost");
+    REQUIRE(w.settle());
+    CHECK(w.sheet_words().contains("no place on a sheet: counted by"));
+    CHECK(w.sheet_words().contains("price not known"));
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.document.edit("It is cut", [](job::Job& job) { job.pieces[0].stage = "cut"; });
+    REQUIRE(w.settle());
+    CHECK(says(w, "said to be cut, laid out no more"));
 }

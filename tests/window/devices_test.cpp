@@ -1,11 +1,15 @@
 // What comes into the program from outside through the real window: tables, scans, a meter on a serial line, photos.
+#include <fmt/format.h>
+#include <QRegularExpression>
 #include <catch2/catch.hpp>
+#include <random>
 
 #include <QComboBox>
 #include <QProcess>
 #include <QStandardPaths>
 #include <cmath>
 
+#include "app/measure/cloud_picture.h"
 #include "app/measure/meter_bar.h"
 #include "app/measure/photo_view.h"
 #include "support/jobs.h"
@@ -113,6 +117,28 @@ TEST_CASE("a plain range goes where a length is waited for", "[devices]") {
     CHECK(w.document.job().readings[0].readings[0].values[1] > 100);
 }
 
+TEST_CASE("a shot with its angles is refused by a set that it does not fit, with the school that it fits",
+          "[devices]") {
+    Meter meter({"--noise", "0", "--noise-deg", "0"});
+    Window w;
+    begin(w, survey::School::ordinates);
+    connect_meter(w, meter.port);
+    const auto before = w.document.job();
+    REQUIRE(QTest::qWaitFor([&] { return w.button("Measure (F7)")->isEnabled(); }));
+    REQUIRE(w.click("Measure (F7)"));
+    const auto said = [&] {
+        for (auto* label : w.main.findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains("Not taken: a measurement with its turn and rise"))
+                return label->text();
+        return QString();
+    };
+    REQUIRE(QTest::qWaitFor([&] { return !said().isEmpty(); }, 5000));
+    CHECK(said().contains(QString::fromUtf8(survey::school_name(survey::School::laser_meter).data())));
+    CHECK(w.document.job() == before);
+    for (auto* field : w.main.findChildren<QLineEdit*>())
+        if (field->accessibleName().startsWith("next ")) CHECK(field->text().isEmpty());
+}
+
 TEST_CASE("a damaged line, a refusal, silence and a meter that goes away are said and lose nothing", "[devices]") {
     Meter meter({"--garbage-every", "2", "--fail-every", "3", "--silent-after", "3"});
     Window w;
@@ -159,8 +185,13 @@ TEST_CASE("columns of a table are chosen for the set that they go into", "[devic
     QTest::keyClicks(path, QString::fromStdString(folder.file("line.csv")));
     REQUIRE(w.choose("taken as", 1));
     REQUIRE(w.choose("file is in", 1));
+    // Two numbers never come from one column: the one that had it gets the other's.
     REQUIRE(w.choose("along is", 4));
     REQUIRE(w.choose("distance is", 3));
+    REQUIRE(w.choose("along is", 3));
+    CHECK(w.named<QComboBox>("distance is")->currentIndex() == 4);
+    REQUIRE(w.choose("along is", 4));
+    CHECK(w.named<QComboBox>("distance is")->currentIndex() == 3);
     REQUIRE(w.choose("note is", 2));
     REQUIRE(w.click("Take the points over"));
     const auto& set = w.document.job().readings.front();
@@ -222,6 +253,60 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
     const auto computed = w.document.computed();
     REQUIRE(computed->results.surfaces[0].fitted());
     CHECK(computed->results.surfaces[0].fitted()->report.rms_mm < 0.5);
+}
+
+TEST_CASE("points that lie alone are counted and left out, and a loop takes out what it encloses", "[devices]") {
+    const jobs::Folder folder;
+    std::string text;
+    std::mt19937 random(2);
+    std::uniform_real_distribution<double> far(-6, 6);
+    for (int i = 0; i < 9000; ++i) {
+        const double x = (i % 100) * 0.03, angle = -3.1 + (i / 100) * 3.0 / 90;
+        text += fmt::format("{:.4f} {:.4f} {:.4f}\n", x, std::cos(angle), std::sin(angle));
+        if (i % 50 == 0) text += fmt::format("{:.4f} {:.4f} {:.4f}\n", far(random), far(random), far(random));
+    }
+    jobs::write(folder.file("scan.xyz"), text);
+    Window w;
+    begin(w, survey::School::ordinates);
+    REQUIRE(w.click("Import"));
+    QTest::keyClicks(w.named<QLineEdit>("points file"), QString::fromStdString(folder.file("scan.xyz")));
+    const auto ready = [&] {
+        QTest::qWait(1);
+        return QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000);
+    };
+    REQUIRE(ready());
+    const auto told = [&](const QString& pattern) {
+        const auto found = QRegularExpression(pattern).match(w.sheet_words());
+        return found.hasMatch() ? found.captured(1).toInt() : -1;
+    };
+    CHECK(told("(\\d+) points") == 9180);
+    const int alone = told("(\\d+) lie alone and are left out");
+    CHECK(alone > 150);
+    CHECK(alone <= 185);
+    CHECK(told("(\\d+) in the box") == 9180 - alone);
+    REQUIRE(w.choose("points that lie alone", 1));
+    REQUIRE(ready());
+    CHECK(told("(\\d+) of them alone") == alone);
+    REQUIRE(w.choose("points that lie alone", 0));
+    REQUIRE(ready());
+    // A loop around the forward half, from above.
+    auto* picture = w.main.findChild<CloudPicture*>();
+    REQUIRE(w.click("Take out by a loop"));
+    const auto at = [&](double x, double y) { return picture->place_of({x, y, 0}, 0).toPoint(); };
+    QTest::mousePress(picture, Qt::LeftButton, {}, at(1500, -1100));
+    for (const auto& [x, y] : {std::pair(3100, -1100), {3100, 1100}, {1500, 1100}, {1500, -1000}}) {
+        QMouseEvent move(QEvent::MouseMove, at(x, y), picture->mapToGlobal(at(x, y)), Qt::NoButton, Qt::LeftButton,
+                         {});
+        QApplication::sendEvent(picture, &move);
+    }
+    QTest::mouseRelease(picture, Qt::LeftButton, {}, at(1500, -1000));
+    REQUIRE(ready());
+    const int half = told("(\\d+) in the box");
+    CHECK(half > 4000);
+    CHECK(half < 5000);
+    REQUIRE(w.click("Bring the last loop back"));
+    REQUIRE(ready());
+    CHECK(told("(\\d+) in the box") == 9180 - alone);
 }
 
 TEST_CASE("a damaged scan changes nothing and says where", "[devices]") {

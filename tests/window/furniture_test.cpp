@@ -13,58 +13,12 @@
 #include "app/widgets/free_places.h"
 #include "job/in_full.h"
 #include "support/jobs.h"
-#include "window/driver.h"
+#include "window/furniture_window.h"
 
 using namespace bevelsmith;
 using namespace bevelsmith::app;
 using driver::Window;
-
-namespace {
-
-/// The demo with the sheet for a new piece at its side; the silhouette of a kind on it.
-QToolButton* ask_for_kind(Window& w, const QString& name) {
-    w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
-    REQUIRE(w.settle());
-    w.main.show_sheet("new piece");
-    auto* kind = w.named<QToolButton>(name);
-    REQUIRE(kind);
-    return kind;
-}
-
-void add_settee(Window& w) {
-    QTest::mouseClick(ask_for_kind(w, "settee"), Qt::LeftButton);
-    REQUIRE(w.click("Add it"));
-    REQUIRE(w.settle());
-}
-
-BoatView* boat(const Window& w) {
-    return w.named<BoatView>("in the boat");
-}
-
-void drag(Window& w, const QPointF& from, const QPointF& to) {
-    auto* view = boat(w);
-    const auto send = [&](QEvent::Type type, const QPointF& at, Qt::MouseButtons held) {
-        QMouseEvent event(type, at, view->mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton,
-                          held, Qt::NoModifier);
-        QApplication::sendEvent(view, &event);
-    };
-    send(QEvent::MouseMove, from, Qt::NoButton);
-    send(QEvent::MouseButtonPress, from, Qt::LeftButton);
-    for (int k = 1; k <= 8; ++k) send(QEvent::MouseMove, from + (to - from) * k / 8.0, Qt::LeftButton);
-    send(QEvent::MouseButtonRelease, to, Qt::NoButton);
-}
-
-const piece::Outline& shape(const Window& w, const std::string& id) {
-    const auto* r = w.document.computed()->results.piece(id);
-    INFO(id);
-    REQUIRE(r);
-    INFO((r->outline && !r->outline->ok() ? r->outline->error().message : std::string()));
-    REQUIRE(r->shape());
-    return *r->shape();
-}
-
-}  // namespace
+using namespace fitting;
 
 TEST_CASE("a settee stands between the bulkheads at the first click, all its panels sound", "[furniture]") {
     Window w;

@@ -4,6 +4,7 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QTableView>
+#include <QTableWidget>
 
 #include "job/job_file.h"
 #include "support/jobs.h"
@@ -148,24 +149,55 @@ TEST_CASE("a reading is taken again, noted, made a named mark and set aside, wit
     CHECK(last_readings(w)[0].disabled);
 }
 
-TEST_CASE("rows pasted from a spreadsheet come in one step; a bad row is named and nothing is taken",
-          "[instruments]") {
+TEST_CASE("rows pasted from a spreadsheet are seen first and come in one step; a bad row is named", "[instruments]") {
     Window w;
     make_set(w, School::ordinates);
     auto* table = w.named<QTableView>("readings");
     table->setFocus();
     QGuiApplication::clipboard()->setText("station\tdistance\n0\t812,5\n100\t820\tnear the frame\n200\t829\n");
     w.key(Qt::Key_V, Qt::ControlModifier);
+    QTest::qWait(20);
+    CHECK(last_readings(w).empty());
+    auto* rows = w.named<QTableWidget>("first rows");
+    REQUIRE(rows);
+    CHECK(rows->horizontalHeaderItem(0)->text() == "station\nis along");
+    REQUIRE(w.choose("note is", 3));
+    CHECK(rows->horizontalHeaderItem(2)->text().endsWith("is note"));
+    REQUIRE(w.click("Take the points over"));
     REQUIRE(last_readings(w).size() == 3);
     CHECK(last_readings(w)[0].values[1] == Approx(812.5));
     CHECK(last_readings(w)[1].note == "near the frame");
     w.document.undo_stack().undo();
     CHECK(last_readings(w).empty());
+    // Columns are columns, in whatever order they come.
+    QGuiApplication::clipboard()->setText("offset\tstation\n812\t0\n820\t100\n");
+    table->setFocus();
+    w.key(Qt::Key_V, Qt::ControlModifier);
+    QTest::qWait(20);
+    REQUIRE(w.click("Take the points over"));
+    REQUIRE(last_readings(w).size() == 2);
+    CHECK(last_readings(w)[1].values[0] == 100);
+    CHECK(last_readings(w)[1].values[1] == 820);
+    w.document.undo_stack().undo();
     QGuiApplication::clipboard()->setText("0\t812\n100\tabout 82O\n");
     table->setFocus();
     w.key(Qt::Key_V, Qt::ControlModifier);
+    QTest::qWait(20);
+    CHECK(w.sheet_words().contains("What was copied, line 2"));
+    CHECK_FALSE(w.button("Take the points over")->isEnabled());
     CHECK(last_readings(w).empty());
-    CHECK(fault_words(w).contains("row 2"));
+    // One line is as good as typed.
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QGuiApplication::clipboard()->setText("300");
+    table->setFocus();
+    w.key(Qt::Key_V, Qt::ControlModifier);
+    CHECK(last_readings(w).empty());
+    CHECK_FALSE(fault_words(w).isEmpty());
+    QGuiApplication::clipboard()->setText("300\t840\n");
+    table->setFocus();
+    w.key(Qt::Key_V, Qt::ControlModifier);
+    REQUIRE(last_readings(w).size() == 1);
+    CHECK(last_readings(w)[0].values[1] == 840);
 }
 
 TEST_CASE("a second surface is made, named and given a layer; undo takes each back", "[instruments]") {

@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QTableView>
 
+#include "app/widgets/drawing_view.h"
 #include "support/jobs.h"
 #include "support/shapes.h"
 #include "window/driver.h"
@@ -300,4 +301,47 @@ TEST_CASE("fewer readings than a surface needs are said in words where the drawi
     CHECK_FALSE(w.document.computed()->results.surfaces[0].fitted());
     CHECK(w.document.computed()->results.surfaces[0].fit->error().message.find("12") != std::string::npos);
     CHECK(w.button("See the shape"));
+}
+
+TEST_CASE("a loop drawn with Control chooses what it encloses: set aside, taken in, removed in one step each",
+          "[measure]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.main.show_step("Measure");
+    REQUIRE(w.settle());
+    auto* drawing = static_cast<app::DrawingView*>(w.step_drawing("Measure"));
+    REQUIRE(drawing);
+    const auto before = w.document.job();
+    const int middle = drawing->width() / 2;
+    const auto drag = [&](const QPoint& to) {
+        QMouseEvent move(QEvent::MouseMove, to, drawing->mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                         Qt::ControlModifier);
+        QApplication::sendEvent(drawing, &move);
+    };
+    // All of the left half.
+    QTest::keyPress(drawing, Qt::Key_Control);
+    QTest::mousePress(drawing, Qt::LeftButton, Qt::ControlModifier, {2, 2});
+    for (const QPoint& at :
+         {QPoint(middle, 2), QPoint(middle, drawing->height() - 2), QPoint(2, drawing->height() - 2), QPoint(2, 10)})
+        drag(at);
+    QTest::mouseRelease(drawing, Qt::LeftButton, Qt::ControlModifier, {2, 10});
+    QTest::keyRelease(drawing, Qt::Key_Control);
+    auto* table = w.named<QTableView>("readings");
+    const auto chosen = static_cast<std::size_t>(table->selectionModel()->selectedRows().size());
+    const auto readings = [&] { return w.document.job().readings[0].readings; };
+    REQUIRE(chosen > 0);
+    REQUIRE(chosen < readings().size());
+    w.key(Qt::Key_Space);
+    const auto aside = [&] {
+        const auto now = readings();
+        return static_cast<std::size_t>(
+            std::count_if(now.begin(), now.end(), [](const auto& r) { return r.disabled; }));
+    };
+    CHECK(aside() == chosen);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
+    w.key(Qt::Key_Delete);
+    CHECK(readings().size() == before.readings[0].readings.size() - chosen);
+    w.document.undo_stack().undo();
+    CHECK(w.document.job() == before);
 }

@@ -82,14 +82,14 @@ void show_photo(Window& w) {
 }
 
 void show_ridge(Window& w) {
-    w.main.begin_practice();
+    w.main.begin_practice(7);
     w.key(Qt::Key_Escape);
     w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
     w.main.show_step("Shape");
 }
 
 void show_practice(Window& w) {
-    w.main.begin_practice();
+    w.main.begin_practice(7);
     w.click("Leave it kept");  // what stood before it is kept, as the strip says
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     for (const char* at : {"900", "1300", "1700", "2100"}) {

@@ -15,6 +15,8 @@ using driver::Window;
 
 namespace {
 
+constexpr unsigned seed = 7;  // the same boat in every run
+
 /// Whether a label that is to be seen holds these words.
 bool shown(const Window& w, const QString& words) {
     const auto labels = w.main.findChildren<QLabel*>();
@@ -26,7 +28,7 @@ bool shown(const Window& w, const QString& words) {
 
 TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its true fit shown", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     REQUIRE(w.main.sheet());
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     CHECK(w.click("Cut it and offer it up"));
@@ -73,7 +75,7 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
 
 TEST_CASE("another boat has nothing measured, and undo brings the first one back", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     REQUIRE(w.choose("instrument", 1));
     REQUIRE(w.click("Take these readings"));
     const auto before = w.document.job();
@@ -146,7 +148,7 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
 
 TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     w.document.edit("Two sides", [](job::Job& job) { job = practice_jobs::two_sides(20); });
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     REQUIRE(w.settle());
@@ -161,7 +163,7 @@ TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[
 TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken, and the surface is true",
           "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     w.document.edit("A scan", [](job::Job& job) { job = practice_jobs::scanned(true, 100); });
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     w.main.show_step("Measure");
@@ -189,7 +191,7 @@ TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken
 
 TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
     w.main.show_step("Shape");
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
@@ -209,7 +211,7 @@ TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[prac
 
 TEST_CASE("without a piece, readings are proposed over the whole surface", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     w.document.edit("A surface alone", [](job::Job& job) {
         const practice::VirtualBoat boat({});
         practice::Hand hand;
@@ -231,7 +233,7 @@ TEST_CASE("without a piece, readings are proposed over the whole surface", "[pra
 
 TEST_CASE("one to five readings are proposed, as many as are wanted", "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
     w.document.edit("Few readings", [](job::Job& job) {
         job.practice->boat.seed = 5;
@@ -265,7 +267,7 @@ TEST_CASE("one to five readings are proposed, as many as are wanted", "[practisi
 TEST_CASE("on a chined practice hull the chines and the keel are read as lines, and the score knows it",
           "[practising]") {
     Window w;
-    w.main.begin_practice();
+    w.main.begin_practice(seed);
     REQUIRE(w.choose("form", 1));
     const auto take = [&](int instrument) {
         REQUIRE(w.choose("instrument", instrument));

@@ -13,6 +13,7 @@
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/panel.h"
 #include "support/jobs.h"
+#include "units/places.h"
 #include "window/driver.h"
 
 using namespace bevelsmith;
@@ -112,6 +113,47 @@ TEST_CASE("the section follows the field, the ribbon and its keys", "[views]") {
     CHECK(w.named<QLineEdit>("section at, fwd")->text() != "2410.0 mm");
     REQUIRE(w.fill("section at, fwd", "99999"));
     CHECK(static_cast<QuantityEdit*>(w.named<QLineEdit>("section at, fwd"))->wrong());
+}
+
+TEST_CASE("a section that no readings surround says so, and too few readings say what is missing", "[views]") {
+    Window w;
+    open(w, "Shape");
+    const auto figure = [&] {
+        for (auto* f : w.main.findChildren<Figure*>())
+            for (auto* label : f->findChildren<QLabel*>())
+                if (f->isVisible() && label->text().startsWith("at this section")) return f->value();
+        return QString();
+    };
+    REQUIRE(w.fill("section at, fwd", "2400"));
+    CHECK(figure().contains("\u00b1"));
+    const auto& points = w.document.computed()->results.surfaces[0].points;
+    double fore = -1e9;
+    for (const auto& p : points) fore = std::max(fore, p.position.x());
+    REQUIRE(w.fill("section at, fwd", QString::number(fore - 1)));
+    CHECK_FALSE(figure().contains("\u00b1 0.0"));
+    // As the readings come in: none of them, one station, two.
+    const auto whole = w.document.job();
+    for (const std::size_t stations : {std::size_t{1}, std::size_t{2}}) {
+        w.document.edit("Few", [&](job::Job& job) {
+            job = whole;
+            auto& set = job.readings[0];
+            job.readings.resize(1);
+            set = job::JobReadingSet();
+            set.id = "R1", set.name = "Few", set.school = survey::School::direct, set.surface_id = job.surfaces[0].id;
+            for (std::size_t k = 0; k < stations; ++k)
+                for (int j = 0; j < 8; ++j)
+                    set.readings.emplace_back().values = {1000.0 + 400 * static_cast<double>(k), 900.0 - 20 * j,
+                                                          -100.0 * j};
+        });
+        REQUIRE(w.settle());
+        QString words;
+        for (auto* label : w.main.step_named("Shape")->facts()->findChildren<QLabel*>())
+            if (label->isVisible()) words += label->text() + "\n";
+        INFO(words.toStdString());
+        CHECK(words.contains("There is none yet: "));
+        CHECK(words.contains(stations == 1 ? "reading" : "third station"));
+        CHECK_FALSE(words.contains("Measure next"));
+    }
 }
 
 TEST_CASE("another chart can be chosen for the surface, and undone", "[views]") {
@@ -264,7 +306,7 @@ TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where 
     REQUIRE(w.document.job().layouts.size() == 1);
     REQUIRE(w.settle());
     CHECK(w.document.computed()->results.sheets[0].locked);
-    REQUIRE(w.click("Let it go"));
+    REQUIRE(w.click("Keep it no more"));
     CHECK(w.document.job() == before);
 }
 
@@ -377,6 +419,33 @@ TEST_CASE("the boat's figures are typed and the list follows", "[views]") {
     for (auto* label : w.main.findChildren<QLabel*>("figure"))
         said = said || (label->isVisible() && label->text() == "not known");
     CHECK(said);
+}
+
+TEST_CASE("the reasons of list and trim say what was computed, with the mass that was added", "[views]") {
+    Window w;
+    open(w, "Weigh");
+    const auto reason = [&](const QString& begins) {
+        for (auto* label : w.main.findChildren<QLabel*>())
+            if (label->text().startsWith(begins) && label->text().contains("added")) return label->text();
+        return QString();
+    };
+    const auto& added = w.document.computed()->results.added;
+    const auto& boat = w.document.job().boat.hydrostatics;
+    const QString list = reason("tan(list)"), trim = reason("Moment about");
+    INFO(list.toStdString() << trim.toStdString());
+    CHECK(list.contains(QString("= %1").arg(w.document.mass(boat.displacement_kg + added.mass_kg))));
+    CHECK(list.contains(
+        QString::fromStdString(units::place_in_words(added.centre_mm.y(), units::Axis::port, w.document.unit()))));
+    CHECK(trim.contains(w.document.length(std::abs(added.centre_mm.x() - boat.flotation_x_mm))));
+    // The formula on those figures is what is shown.
+    const double by_hand =
+        std::atan(added.mass_kg * added.centre_mm.y() / 1000 / ((boat.displacement_kg + added.mass_kg) * boat.gm_m));
+    CHECK(w.document.computed()->results.attitude.list_rad == Approx(by_hand));
+    w.document.edit("Inches", [](job::Job& job) { job.unit = units::LengthUnit::inch; });
+    REQUIRE(w.settle());
+    CHECK(reason("tan(list)").contains(" lb"));
+    CHECK(reason("tan(list)").contains(" ft"));
+    CHECK(reason("Moment about").contains("ft lb/in"));
 }
 
 TEST_CASE("a finding is gone to, set aside with a reason, and taken up again", "[views]") {

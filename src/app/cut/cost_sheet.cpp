@@ -7,6 +7,7 @@
 
 #include "app/look/theme.h"
 #include "app/widgets/free_places.h"
+#include "job/sheet_count.h"
 #include "job/shopping.h"
 #include "units/ranges.h"
 
@@ -231,6 +232,8 @@ void CostSheet::show_result() {
     words << QString("%1 sheets %2%3")
                  .arg(one.sheets)
                  .arg(money(one.sheets_cost, currency), one.price_known ? "" : " (their price is not known)");
+    if (one.without_place > 0)
+        words << QString::fromStdString(job::words_of(job::WithoutPlace{one.without_place, 0}));
     if (one.laminate_cost > 0) words << "laminate " + money(one.laminate_cost, currency);
     words << QString("coats %1, %2").arg(document_.volume(one.litres), money(one.coats_cost, currency));
     if (one.lipping_m > 0)
@@ -335,6 +338,7 @@ void CostSheet::refresh() {
                      .arg(line.to_buy, 0, 'f', 0)
                      .arg(ones, QString::fromStdString(units::in_unit(line.what, job.unit)),
                           line.price > 0 ? ", " + money(line.sum(), currency) : QString(", price not known"));
+        if (!line.note.empty()) lines.back() += " (" + QString::fromStdString(line.note) + ")";
     }
     if (sum > 0) lines << "Together " + money(sum, currency) + ".";
     shopping_->setText(lines.isEmpty() ? "Nothing: what is needed is in stock, or nothing is laid out yet."

@@ -12,12 +12,17 @@
 #include "app/look/theme.h"
 #include "app/widgets/step.h"
 #include "job/sheet_count.h"
+#include "sheets/guillotine.h"
 #include "sheets/separate.h"
 
 namespace bevelsmith::app {
 namespace {
 
 constexpr double search_seconds = 10;
+
+QString in_parts(std::size_t count) {
+    return count == 1 ? QString("1 part") : QString("%1 parts").arg(count);
+}
 
 class CutStep : public Step {
     Q_OBJECT
@@ -184,7 +189,8 @@ class CutStep : public Step {
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
             if (review::is_of_cutting(f)) about.push_back(f);
-        findings_->show_findings(about);
+        // While sheets are on their way nothing is known of them: what was found stays, so that no field moves.
+        if (!state_.computed().results.sheets_pending) findings_->show_findings(about);
         show_fields();
         if (r) show_layout(*r);
         // What is chosen keeps the keys when the button that cut it is gone.
@@ -228,7 +234,9 @@ class CutStep : public Step {
         const auto cut = std::count_if(document_.job().cut_sheets.begin(), document_.job().cut_sheets.end(),
                                        [&](const auto& sheet) { return sheet.material_id == r.material_id; });
         if (cut > 0) beside << QString("%1 cut already").arg(cut);
-        if (!layout.unplaced.empty()) beside << QString("%1 parts without a place").arg(layout.unplaced.size());
+        if (!r.said_cut.empty())
+            beside << QString("%1 said to be cut, laid out no more").arg(in_parts(r.said_cut.size()));
+        if (!layout.unplaced.empty()) beside << in_parts(layout.unplaced.size()) + " without a place";
         sheets_->show_value(QString::number(count.sheets), beside.join(", "), {});
         used_->show_value(QString::number(100 * layout.utilisation, 'f', 1), "%",
                           "Area of the parts over the area of the sheets; the last sheet counts only up to the "
@@ -237,17 +245,38 @@ class CutStep : public Step {
                           "Keep it with its shape: the next small part may come from it.");
         const auto* m = state_.material();
         const bool pending = state_.computed().results.sheets_pending;
-        QString words = pending    ? "Being laid out anew; what is drawn is the layout before."
+        QString words = pending    ? "Being laid out anew; drawn is the one before."
                         : r.locked ? "This layout is kept: it stays while the parts do."
                                    : "Laid out anew whenever a part changes.";
         if (!r.broken_lock.empty())
             words = "The kept layout no longer holds: " + QString::fromStdString(r.broken_lock);
+        words += edge_to_edge_words(r);
         if (m && m->sheets_in_stock >= 0) words += QString(" %1 sheets are in stock.").arg(m->sheets_in_stock);
+        lock_words_->setMinimumHeight(pending ? lock_words_->height() : 0);
         lock_words_->setText(words);
         search_->setText(nest_.running() ? "Stop" : "Look for better");
         keep_->setEnabled(!pending);
         search_->setEnabled(!pending || nest_.running());
-        keep_->setText(r.locked || !r.broken_lock.empty() ? "Let it go" : "Keep this layout");
+        keep_->setText(r.locked || !r.broken_lock.empty() ? "Keep it no more" : "Keep this layout");
+    }
+
+    /// What asking for cuts from edge to edge comes to where they are not to be had.
+    QString edge_to_edge_words(const job::SheetResult& r) const {
+        if (!document_.job().cutting.guillotine || r.locked) return {};
+        const auto shaped = static_cast<std::size_t>(
+            std::count_if(r.problem->parts.begin(), r.problem->parts.end(),
+                          [](const sheets::Part& part) { return !sheets::is_plain(part.shape); }));
+        if (shaped > 0)
+            return QString(
+                       " From edge to edge goes with rectangles alone: %1 here %2 shaped, so all are laid out freely "
+                       "and sawn around.")
+                .arg(in_parts(shaped), shaped == 1 ? "is" : "are");
+        if (!sheets::all_rectangles(*r.problem))
+            return " From edge to edge goes with whole sheets alone: shaped offcuts are laid out freely.";
+        return r.problem->locked.placements.empty() ? QString()
+                                                    : QString(
+                                                          " Pinned parts lie as they do: the rest is laid out "
+                                                          "freely, not from edge to edge.");
     }
 
     void refresh_materials() {

@@ -29,9 +29,10 @@ CloudPicture::CloudPicture(QWidget* parent) : QWidget(parent) {
     setAccessibleName("the scan from above and looking forward");
 }
 
-void CloudPicture::show_clouds(const survey::Cloud& all, const survey::Cloud& kept) {
+void CloudPicture::show_clouds(const survey::Cloud& all, const survey::Cloud& kept, const survey::Cloud& lonely) {
     all_ = sparse(all);
     kept_ = sparse(kept);
+    lonely_ = sparse(lonely);
     extent_ = survey::box_of(all_);
     update();
 }
@@ -87,11 +88,43 @@ CloudPicture::Side CloudPicture::side_near(const QPointF& at) const {
     return best;
 }
 
+void CloudPicture::draw_loops(bool on) {
+    loops_ = on;
+    setCursor(on ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
 void CloudPicture::mousePressEvent(QMouseEvent* event) {
+    if (loops_) {
+        loop_view_ = event->position().x() < width() / 2.0 ? 0 : 1;
+        loop_ = QPolygonF({event->position()});
+        return;
+    }
     held_ = side_near(event->position());
 }
 
+void CloudPicture::mouseReleaseEvent(QMouseEvent*) {
+    held_ = {};
+    if (loop_view_ >= 0) finish_loop();
+}
+
+void CloudPicture::finish_loop() {
+    const int view = std::exchange(loop_view_, -1);
+    const QPolygonF drawn = std::exchange(loop_, {});
+    update();
+    if (drawn.size() < 3) return;
+    const View v = views()[static_cast<std::size_t>(view)];
+    survey::CloudLoop loop{v.across, v.up, {}};
+    for (const QPointF& at : drawn) loop.ring.emplace_back(mm_at(at, view, v.across), mm_at(at, view, v.up));
+    emit looped(loop);
+}
+
 void CloudPicture::mouseMoveEvent(QMouseEvent* event) {
+    if (loops_) {
+        constexpr double apart_px = 2;
+        if (loop_view_ < 0 || (event->position() - loop_.back()).manhattanLength() < apart_px) return;
+        loop_ << event->position();
+        return update();
+    }
     if (held_.view < 0) {
         const Side side = side_near(event->position());
         const bool upright = side.view >= 0 && side.axis == views()[static_cast<std::size_t>(side.view)].across;
@@ -117,6 +150,7 @@ void CloudPicture::paintEvent(QPaintEvent*) {
             for (const Vec3& at : cloud) p.fillRect(QRectF(place_of(at, view), QSizeF(1.3, 1.3)), colour);
         };
         dots(all_, c.line);
+        dots(lonely_, c.mind);
         dots(kept_, c.certain);
         p.setPen(c.faint);
         p.drawText(QRectF(room(view).left() - 4, 4, room(view).width() + 8, 16), Qt::AlignLeft,
@@ -124,6 +158,7 @@ void CloudPicture::paintEvent(QPaintEvent*) {
         p.setPen(QPen(c.accent, 1.4));
         p.drawRect(QRectF(place_of(box_.low, view), place_of(box_.high, view)).normalized());
     }
+    if (loop_view_ >= 0) p.drawPolyline(loop_);
 }
 
 }  // namespace bevelsmith::app

@@ -2,6 +2,7 @@
 // be dragged by its sides.
 #pragma once
 
+#include <QPolygonF>
 #include <QWidget>
 #include <array>
 
@@ -13,19 +14,23 @@ class CloudPicture : public QWidget {
     Q_OBJECT
   public:
     explicit CloudPicture(QWidget* parent = nullptr);
-    void show_clouds(const survey::Cloud& all, const survey::Cloud& kept);
+    /// What is there, what of it is taken over, and what lies alone and was left out before.
+    void show_clouds(const survey::Cloud& all, const survey::Cloud& kept, const survey::Cloud& lonely);
+    /// Drags draw a loop around points, instead of moving the box's sides.
+    void draw_loops(bool on);
     void show_box(const survey::CloudBox& box);
     /// Where a place of the boat stands in one of the pictures: 0 from above, 1 looking forward.
     QPointF place_of(const Vec3& at, int view) const;
 
   signals:
     void box_dragged(const bevelsmith::survey::CloudBox& box);
+    void looped(const bevelsmith::survey::CloudLoop& loop);
 
   protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
-    void mouseReleaseEvent(QMouseEvent*) override { held_ = {}; }
+    void mouseReleaseEvent(QMouseEvent* event) override;
 
   private:
     struct View {
@@ -43,7 +48,11 @@ class CloudPicture : public QWidget {
     double scale(int view) const;
     double mm_at(const QPointF& at, int view, int axis) const;
     Side side_near(const QPointF& at) const;
-    survey::Cloud all_, kept_;
+    void finish_loop();
+    survey::Cloud all_, kept_, lonely_;
+    bool loops_ = false;
+    int loop_view_ = -1;  ///< in which one is being drawn
+    QPolygonF loop_;
     survey::CloudBox box_, extent_;
     Side held_;
 };

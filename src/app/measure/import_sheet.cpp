@@ -1,7 +1,9 @@
 #include "app/measure/import_sheet.h"
 
+#include <QClipboard>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QGuiApplication>
 #include <QHeaderView>
 #include <QtConcurrentRun>
 
@@ -26,14 +28,22 @@ constexpr std::size_t scan_rows = 2000;
 
 constexpr std::array unit_mm{1.0, 10.0, 1000.0, 25.4};
 
-std::shared_ptr<const ImportSheet::Loaded> load_now(const std::string& path) {
+/// What lies alone is parted off, and a cell chosen for the rest, while the window goes on.
+void take_cloud(const survey::Cloud& cloud, int usual_unit, ImportSheet::Loaded& out) {
+    out.cloud = survey::sorted_by_company(cloud);
+    constexpr int metres = 2;
+    out.unit = exchange::likely_unit_mm(out.cloud.dense) == unit_mm[metres] ? metres : usual_unit;
+    survey::Cloud scaled = out.cloud.dense;
+    for (Vec3& p : scaled) p *= unit_mm[static_cast<std::size_t>(out.unit)];
+    // A point farther off than any boat reaches is told later, in words.
+    const auto box = survey::box_of(scaled);
+    const bool near = units::range::place.holds(box.low.minCoeff()) && units::range::place.holds(box.high.maxCoeff());
+    out.cell_mm = near ? survey::cell_for(scaled, points_wanted) : 0;
+}
+
+std::shared_ptr<const ImportSheet::Loaded> loaded_from(std::string contents, int usual_unit) {
     auto out = std::make_shared<ImportSheet::Loaded>();
-    auto text = job::read_file(path, units::limit::cloud_bytes);
-    if (!text) {
-        out->fault = text.error();
-        return out;
-    }
-    out->contents = std::move(text.value());
+    out->contents = std::move(contents);
     // A long text is a scan, never a table of readings.
     const bool long_text = static_cast<qint64>(out->contents.size()) > longest_table_bytes;
     if (!long_text && !out->contents.starts_with("ply")) {
@@ -44,17 +54,20 @@ std::shared_ptr<const ImportSheet::Loaded> load_now(const std::string& path) {
         out->table.emplace(out->contents);
     }
     if (out->table && out->table->rows() < scan_rows) return out;
-    auto cloud = exchange::cloud_from_text(out->contents);
-    if (cloud) out->cloud = std::move(cloud.value());
+    if (auto cloud = exchange::cloud_from_text(out->contents)) take_cloud(*cloud, usual_unit, *out);
     else out->fault = cloud.error();
     if (long_text) out->contents.clear();
     return out;
 }
 
 /// Beside the window: nothing may be thrown out of it.
-std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path) {
+std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path, int usual_unit) {
     try {
-        return load_now(path);
+        auto text = job::read_file(path, units::limit::cloud_bytes);
+        if (text) return loaded_from(std::move(text.value()), usual_unit);
+        auto out = std::make_shared<ImportSheet::Loaded>();
+        out->fault = text.error();
+        return out;
     } catch (const std::exception&) {
         auto out = std::make_shared<ImportSheet::Loaded>();
         out->fault = Error{"there is not enough memory to read this file"};
@@ -111,6 +124,7 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
         refresh();
     });
     panel_->add(picture_);
+    add_loops();
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
     panel_->end();
@@ -128,7 +142,70 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     });
 }
 
+ImportSheet::ImportSheet(Document& document, const std::string& set_id) : ImportSheet(document) {
+    copied_ = true;
+    path_->setText("what was copied");
+    path_->setEnabled(false);
+    look_at_copied(set_id);
+}
+
+void ImportSheet::look_at_copied(const std::string& set_id) {
+    const auto& sets = document_.job().readings;
+    const auto into = std::find_if(sets.begin(), sets.end(), [&](const auto& set) { return set.id == set_id; });
+    show_loaded(loaded_from(QGuiApplication::clipboard()->text().toStdString(), usual_unit()));
+    if (!loaded_->table || loaded_->table->rows() == 0 || into == sets.end()) return;
+    as_ = static_cast<int>(into - sets.begin()) + 2;
+    guess_columns();
+    refresh();
+}
+
+QString ImportSheet::source() const {
+    return copied_ ? QString("What was copied") : QFileInfo(path_->text().trimmed()).fileName();
+}
+
+/// No column is two numbers at once: the number that had it gets the other's.
+void ImportSheet::take_column(std::size_t number, int column) {
+    const int before = std::exchange(columns_.values[number], column);
+    if (column < 0) return;
+    for (std::size_t k = 0; k < columns_.values.size(); ++k)
+        if (k != number && columns_.values[k] == column) columns_.values[k] = before;
+    // What was guessed to be the uncertainty or a note is a reading after all.
+    if (columns_.sigma == column) columns_.sigma = -1;
+    if (columns_.note == column) columns_.note = -1;
+}
+
+/// What a hose or a person left in the scan is taken out by a loop around it.
+void ImportSheet::add_loops() {
+    auto* row = new QHBoxLayout;
+    loop_ = new QPushButton("Take out by a loop");
+    unloop_ = new QPushButton("Bring the last loop back");
+    for (auto* b : {loop_, unloop_}) {
+        b->setObjectName("quiet");
+        b->hide();
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    panel_->column()->addLayout(row);
+    loop_->setCheckable(true);
+    connect(loop_, &QPushButton::toggled, picture_, &CloudPicture::draw_loops);
+    connect(picture_, &CloudPicture::looped, this, [this](const survey::CloudLoop& loop) {
+        cut_.loops.push_back(loop);
+        refresh();
+    });
+    connect(unloop_, &QPushButton::clicked, this, [this] {
+        if (!cut_.loops.empty()) cut_.loops.pop_back();
+        refresh();
+    });
+}
+
+void ImportSheet::show_loops() {
+    loop_->setVisible(scan());
+    unloop_->setVisible(scan() && !cut_.loops.empty());
+    if (!scan()) loop_->setChecked(false);
+}
+
 void ImportSheet::look() {
+    if (copied_) return;
     loaded_.reset();
     cloud_.reset();
     kept_.reset();
@@ -137,29 +214,30 @@ void ImportSheet::look() {
     fault_->clear();
     form_->show_fields({});
     picture_->hide();
+    loop_->hide(), unloop_->hide();
     first_rows_->hide();
     act_->setEnabled(false);
     const QString path = path_->text().trimmed();
     if (path.isEmpty()) return;
     const QFileInfo file(path);
     if (!file.isFile()) return fault_->say("There is no such file.");
-    if (file.size() < read_at_once_bytes) return show_loaded(load(path.toStdString()));
+    if (file.size() < read_at_once_bytes) return show_loaded(load(path.toStdString(), usual_unit()));
     found_->setText(QString("Reading %1 MB …").arg(static_cast<double>(file.size()) / 1e6, 0, 'f', 0));
-    loading_.setFuture(QtConcurrent::run([path = path.toStdString()] { return load(path); }));
+    loading_.setFuture(
+        QtConcurrent::run([path = path.toStdString(), unit = usual_unit()] { return load(path, unit); }));
 }
 
 void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
     loaded_ = std::move(loaded);
     found_->clear();
     const bool table = loaded_->table && loaded_->table->rows() > 0;
-    if (!table && loaded_->cloud.empty()) {
+    if (!table && loaded_->cloud.dense.empty()) {
         const Error fault = loaded_->fault.value_or(Error{"there are no readings in this file", 1});
         const QString where = fault.line > 0 ? QString(", line %1").arg(fault.line) : QString();
         return fault_->say(
-            QString("%1%2: %3. Nothing was taken over.")
-                .arg(QFileInfo(path_->text().trimmed()).fileName(), where, QString::fromStdString(fault.message)));
+            QString("%1%2: %3. Nothing was taken over.").arg(source(), where, QString::fromStdString(fault.message)));
     }
-    as_ = loaded_->cloud.empty() ? 0 : 1;
+    as_ = loaded_->cloud.dense.empty() ? 0 : 1;
     columns_ = {};
     unit_ = usual_unit();
     guess_columns();
@@ -207,18 +285,22 @@ int ImportSheet::usual_unit() const {
 
 /// The unit, the whole box and a cell that leaves enough.
 void ImportSheet::propose_scan() {
-    unit_ = exchange::likely_unit_mm(loaded_->cloud) == 1000 ? 2 : usual_unit();
+    unit_ = loaded_->unit;
     sigma_mm_ = survey::default_sigma_mm(survey::School::scan);
     name_ = "Scan";
     cut_ = {};
     piece_ = 0;
-    auto scaled = std::make_shared<survey::Cloud>(loaded_->cloud);
-    for (Vec3& p : *scaled) p *= unit_mm[static_cast<std::size_t>(unit_)];
-    cloud_ = scaled;
+    keep_lonely_ = false;
+    const auto in_mm = [&](survey::Cloud cloud) {
+        for (Vec3& p : cloud) p *= unit_mm[static_cast<std::size_t>(unit_)];
+        return std::make_shared<const survey::Cloud>(std::move(cloud));
+    };
+    cloud_ = in_mm(loaded_->cloud.dense);
+    lonely_ = in_mm(loaded_->cloud.lonely);
     const auto box = survey::box_of(*cloud_);
     cut_.low = box.low;
     cut_.high = box.high;
-    cut_.cell_mm = survey::cell_for(*cloud_, points_wanted);
+    cut_.cell_mm = loaded_->cell_mm;
 }
 
 survey::ReadingSet ImportSheet::target() const {
@@ -232,11 +314,11 @@ survey::ReadingSet ImportSheet::target() const {
 void ImportSheet::add_kind(FieldList& fields) {
     QStringList kinds{"points in the boat"};
     std::vector<int> meanings{0};
-    if (!loaded_->cloud.empty()) kinds << "a scan, cropped and thinned", meanings.push_back(1);
+    if (!loaded_->cloud.dense.empty()) kinds << "a scan, cropped and thinned", meanings.push_back(1);
     for (const auto& s : document_.job().readings) {
         kinds
             << QString("more readings of %1 · %2").arg(QString::fromStdString(s.id), QString::fromStdString(s.name));
-        meanings.push_back(static_cast<int>(meanings.size()) + (loaded_->cloud.empty() ? 1 : 0));
+        meanings.push_back(static_cast<int>(meanings.size()) + (loaded_->cloud.dense.empty() ? 1 : 0));
     }
     const auto now = static_cast<int>(std::find(meanings.begin(), meanings.end(), as_) - meanings.begin());
     if (loaded_->table)
@@ -268,9 +350,13 @@ void ImportSheet::add_unit(FieldList& fields) {
         const double ratio = unit_mm[v.toUInt()] / unit_mm[static_cast<std::size_t>(unit_)];
         unit_ = v.toInt();
         if (cloud_) {
-            auto scaled = std::make_shared<survey::Cloud>(*cloud_);
-            for (Vec3& p : *scaled) p *= ratio;
-            cloud_ = scaled;
+            for (auto* cloud : {&cloud_, &lonely_}) {
+                auto scaled = std::make_shared<survey::Cloud>(**cloud);
+                for (Vec3& p : *scaled) p *= ratio;
+                *cloud = scaled;
+            }
+            for (auto& loop : cut_.loops)
+                for (Vec2& p : loop.ring) p *= ratio;
             *cut_.low *= ratio, *cut_.high *= ratio, cut_.cell_mm *= ratio;
         }
         refresh();
@@ -287,9 +373,7 @@ void ImportSheet::add_columns(FieldList& fields) {
         columns_.values[k] = std::min(columns_.values[k], static_cast<int>(names.size()) - 1);
         fields.choice(text_of(numbers[k].name) + " is", columns_.values[k] + 1, QStringList{"–"} + names,
                       [this, k](const QVariant& v) {
-                          columns_.values[k] = v.toInt() - 1;
-                          // What was guessed to be the uncertainty is a reading after all.
-                          if (columns_.sigma == columns_.values[k]) columns_.sigma = -1;
+                          take_column(k, v.toInt() - 1);
                           refresh();
                       });
     }
@@ -325,6 +409,9 @@ void ImportSheet::add_cut(FieldList& fields) {
     if (cut_.plane)
         fields.length(
             "within", cut_.slab_mm, [this](const QVariant& v) { cut_.slab_mm = v.toDouble(), refresh(); }, 1, 1e5);
+    if (!lonely_->empty())
+        fields.choice("points that lie alone", keep_lonely_, {"left out", "kept"},
+                      [this](const QVariant& v) { keep_lonely_ = v.toInt() == 1, refresh(); });
     fields.length(
         "one point each", cut_.cell_mm, [this](const QVariant& v) { cut_.cell_mm = v.toDouble(), refresh(); }, 0,
         1e4);
@@ -337,6 +424,7 @@ void ImportSheet::refresh() {
     scan() ? add_cut(fields) : add_columns(fields);
     form_->show_fields(fields.take());
     picture_->setVisible(scan());
+    show_loops();
     if (scan()) first_rows_->hide();
     scan() ? refresh_scan() : refresh_table();
 }
@@ -357,7 +445,7 @@ void ImportSheet::refresh_table() {
     fault_->clear();
     found_->clear();
     auto readings = table_readings();
-    const QString name = QFileInfo(path_->text().trimmed()).fileName();
+    const QString name = source();
     if (!readings) {
         fault_->say(QString("%1, line %2: %3. Nothing was taken over.")
                         .arg(name)
@@ -375,10 +463,13 @@ void ImportSheet::refresh_table() {
 void ImportSheet::refresh_scan() {
     found_->setText("Cropping and thinning …");
     act_->setEnabled(false);
-    cutting_.setFuture(QtConcurrent::run([cloud = cloud_, cut = cut_]() -> std::shared_ptr<const Kept> {
+    const auto also = keep_lonely_ ? lonely_ : nullptr;
+    cutting_.setFuture(QtConcurrent::run([cloud = cloud_, also, cut = cut_]() -> std::shared_ptr<const Kept> {
         auto out = std::make_shared<Kept>();
         try {
-            cut_down(*cloud, cut, *out);
+            survey::Cloud all = *cloud;
+            if (also) all.insert(all.end(), also->begin(), also->end());
+            cut_down(all, cut, *out);
         } catch (const std::exception&) {
             out->fault =
                 "There is not enough memory for this scan: crop or thin it before, with bevelsmith-cli cloud.";
@@ -392,14 +483,23 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
     if (!scan() || !cloud_) return;
     kept_ = std::move(kept);
     const auto n = kept_->cloud.size();
-    found_->setText(QString("%1 points, %2 in the box, %3 taken over.").arg(kept_->all).arg(kept_->in_box).arg(n));
+    const auto alone = lonely_->size();
+    const QString lonely = alone == 0     ? QString()
+                           : keep_lonely_ ? QString(", %1 of them alone").arg(alone)
+                                          : QString(", %1 lie alone and are left out").arg(alone);
+    found_->setText(QString("%1 points%2, %3 in the box%4, %5 taken over.")
+                        .arg(cloud_->size() + alone)
+                        .arg(lonely)
+                        .arg(kept_->in_box)
+                        .arg(cut_.loops.empty() ? "" : " and in no loop")
+                        .arg(n));
     fault_->say(!kept_->fault.empty() ? QString::fromStdString(kept_->fault)
                 : n == 0              ? "Nothing lies in the box: make it larger."
                 : n > most_points     ? QString("More than %1 make the job slow and tell no more: thin them with a "
                                                     "larger cell, or crop.")
                                         .arg(most_points)
                                   : QString());
-    picture_->show_clouds(*cloud_, kept_->cloud);
+    picture_->show_clouds(*cloud_, kept_->cloud, keep_lonely_ ? survey::Cloud() : *lonely_);
     picture_->show_box({*cut_.low, *cut_.high});
     act_->setEnabled(n > 0 && n <= most_points);
 }

@@ -7,7 +7,7 @@
 
 #include "app/widgets/side_sheet.h"
 #include "exchange/table_text.h"
-#include "survey/cloud.h"
+#include "survey/lonely.h"
 
 namespace bevelsmith::app {
 
@@ -17,12 +17,16 @@ class ImportSheet : public SideSheet {
     Q_OBJECT
   public:
     explicit ImportSheet(Document& document);
+    /// What was copied elsewhere, for this set: seen first, like a file's.
+    ImportSheet(Document& document, const std::string& set_id);
 
     /// A file as it was read; the table's cells look into the contents.
     struct Loaded {
         std::string contents;
         std::optional<exchange::TextTable> table;  ///< none of a PLY file
-        survey::Cloud cloud;                       ///< in the file's own unit; empty where it is no cloud
+        survey::Sorted cloud;                      ///< in the file's own unit; empty where it is no cloud
+        int unit = 0;                              ///< which that seems to be
+        double cell_mm = 0;                        ///< that leaves as many points as a surface wants
         std::optional<Error> fault;                ///< why it is no cloud
     };
     /// What is left of a scan, and how much there was on the way.
@@ -34,6 +38,12 @@ class ImportSheet : public SideSheet {
 
   private:
     void look();
+    void look_at_copied(const std::string& set_id);
+    /// The file's name, or "what was copied".
+    QString source() const;
+    void take_column(std::size_t number, int column);
+    void add_loops();
+    void show_loops();
     void show_loaded(std::shared_ptr<const Loaded> loaded);
     void refresh();
     void add_kind(FieldList& fields);
@@ -53,16 +63,19 @@ class ImportSheet : public SideSheet {
     Result<std::vector<survey::Reading>> table_readings() const;
 
     QLineEdit* path_;
+    bool copied_ = false;  ///< from the clipboard, not from a file
     Form* form_;
     QLabel* found_;
     FaultLine* fault_;
     CloudPicture* picture_;
+    QPushButton *loop_, *unloop_;
     QTableWidget* first_rows_;
     QPushButton* act_;
     QFutureWatcher<std::shared_ptr<const Loaded>> loading_;
     QFutureWatcher<std::shared_ptr<const Kept>> cutting_;
     std::shared_ptr<const Loaded> loaded_;
-    std::shared_ptr<const survey::Cloud> cloud_;  ///< in mm
+    std::shared_ptr<const survey::Cloud> cloud_, lonely_;  ///< in mm: what has company, and what lies alone
+    bool keep_lonely_ = false;
     std::shared_ptr<const Kept> kept_;
     std::vector<survey::Reading> readings_;  ///< of the table
     int as_ = 0;                             ///< points, scan, then the job's sets

@@ -1,5 +1,6 @@
 #include "app/measure/measure_drawing.h"
 
+#include <QApplication>
 #include <QMouseEvent>
 #include <algorithm>
 #include <array>
@@ -68,6 +69,30 @@ MeasureDrawing::MeasureDrawing(MeasureState& state) : state_(state) {
     unit = [this] { return state_.document.unit(); };
     connect(&state_, &MeasureState::changed, this, [this] { content_changed(); });
     connect(&state_, &MeasureState::pointed, this, [this] { update(); });
+}
+
+bool MeasureDrawing::press(const Vec2& mm) {
+    if (!(QApplication::keyboardModifiers() & Qt::ControlModifier)) return false;
+    loop_ = {mm};
+    return true;
+}
+
+void MeasureDrawing::drag(const Vec2& mm) {
+    constexpr double apart_px = 2;
+    if (loop_.empty() || (mm - loop_.back()).norm() * scale() < apart_px) return;
+    loop_.push_back(mm);
+    update();
+}
+
+void MeasureDrawing::release(const Vec2&) {
+    const geometry::Polygon loop{std::exchange(loop_, {}), {}};
+    update();
+    if (loop.outer.size() < 3) return;
+    std::vector<int> inside;
+    const auto& readings = state_.picture().readings;
+    for (std::size_t k = 0; k < readings.size(); ++k)
+        if (geometry::contains(loop, readings[k].at)) inside.push_back(static_cast<int>(k));
+    emit looped(inside);
 }
 
 geometry::Box MeasureDrawing::content() const {
@@ -194,6 +219,10 @@ void MeasureDrawing::draw(Pencil& pencil) {
         pencil.painter().setPen(c.mind);
         pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
                                   "No surface yet: " + picture.fault);
+    }
+    if (loop_.size() > 1) {
+        pencil.pen(theme().colours().accent, 1.4);
+        pencil.path(loop_);
     }
 }
 

@@ -34,7 +34,14 @@ class MeasureDrawing : public DrawingView {
   public:
     explicit MeasureDrawing(MeasureState& state);
 
+  signals:
+    /// A loop was drawn, with Control held, around these readings.
+    void looped(const std::vector<int>& readings);
+
   protected:
+    bool press(const Vec2& mm) override;
+    void drag(const Vec2& mm) override;
+    void release(const Vec2& mm) override;
     geometry::Box content() const override;
     void draw(Pencil& pencil) override;
     QString empty_words() const override;
@@ -52,6 +59,7 @@ class MeasureDrawing : public DrawingView {
     void draw_readings(Pencil& pencil);
     void draw_next(Pencil& pencil);
     MeasureState& state_;
+    geometry::Ring loop_;  ///< while it is drawn
 };
 
 /// Readings in their order with residuals as bars against the band they should keep to.

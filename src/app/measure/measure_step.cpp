@@ -102,6 +102,9 @@ class MeasureStep : public Step {
             placing_room_->setVisible(on);
             refresh_figures();
         });
+        connect(static_cast<MeasureDrawing*>(stage_), &MeasureDrawing::looped, table_, &ReadingTable::select_many);
+        connect(table_, &ReadingTable::table_pasted, this,
+                [this](const QString& set_id) { emit wants_sheet("pasted into " + set_id); });
         connect(table_->entry(), &ReadingEntry::done, this, &MeasureStep::next_set);
         connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
         connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
@@ -201,7 +204,7 @@ void MeasureStep::refresh_form() {
     const auto school = survey::school_name(set->school);
     what_->setText(
         QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, R takes it again, M makes it a named "
-                "mark, Delete removes it.")
+                "mark, Delete removes it. With Control a loop drawn around readings chooses them.")
             .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
             .arg(set->readings.size())
             .arg(document_.length(set->sigma_mm)));

@@ -61,7 +61,7 @@ void MeterBar::showEvent(QShowEvent* event) {
 }
 
 void MeterBar::refresh() {
-    connect_->setText(link_.connected() ? "Let go" : "Connect");
+    connect_->setText(link_.connected() ? "Disconnect" : "Connect");
     ask_->setEnabled(link_.connected());
 }
 

@@ -354,6 +354,16 @@ void ReadingEntry::take() {
 }
 
 void ReadingEntry::take_measurement(const survey::MeterReading& m) {
+    if (const auto other = survey::school_it_fits(m, school_)) {
+        const auto words = [](survey::School school) {
+            return QString::fromUtf8(survey::school_name(school).data());
+        };
+        return fault_->say(QString("Not taken: a measurement %1 does not fit a set of \u201c%2\u201d. Make a set of "
+                                   "\u201c%3\u201d for it.")
+                               .arg(m.turn_deg && m.rise_deg ? "with its turn and rise" : "of a bare distance",
+                                    words(school_), words(*other)));
+    }
+    fault_->clear();
     const auto all = columns();
     const auto fill = [&](std::size_t k, double value, const char* unit, int decimals) {
         fields_[k]->setText(QString::number(value, 'f', decimals) + unit);
@@ -439,6 +449,18 @@ void ReadingTable::select(int reading) {
     table_->setFocus();
 }
 
+void ReadingTable::select_many(const std::vector<int>& readings) {
+    QItemSelection all;
+    for (const int row : readings)
+        if (row >= 0 && row < model_->rowCount({})) all.select(model_->index(row, 0), model_->index(row, 0));
+    if (all.isEmpty()) return;
+    using Flag = QItemSelectionModel;
+    table_->selectionModel()->setCurrentIndex(all.first().topLeft(), Flag::NoUpdate);
+    table_->selectionModel()->select(all, Flag::ClearAndSelect | Flag::Rows);
+    table_->scrollTo(all.first().topLeft());
+    table_->setFocus();
+}
+
 survey::Reading* ReadingTable::chosen(job::JobReadingSet& set) const {
     const int row = table_->currentIndex().row();
     return row >= 0 && row < static_cast<int>(set.readings.size()) ? &set.readings[static_cast<std::size_t>(row)]
@@ -471,8 +493,13 @@ void ReadingTable::toggle_mark() {
     });
 }
 
+/// One line is taken as if it were typed; more are seen first, with what each column is taken for.
 void ReadingTable::paste() {
     if (!state_.set()) return;
+    if (QGuiApplication::clipboard()->text().trimmed().contains('\n')) {
+        fault_->clear();
+        return emit table_pasted(QString::fromStdString(state_.set()->id));
+    }
     const auto readings =
         readings_from_text(*state_.set(), QGuiApplication::clipboard()->text(), state_.document.unit());
     fault_->say(readings ? QString() : "Nothing pasted. " + QString::fromStdString(readings.error().message));

@@ -96,6 +96,12 @@ class ReadingTable : public QWidget {
     QTableView* table() const { return table_; }
     /// Chooses a reading and brings it into view.
     void select(int reading);
+    /// Chooses several, for what Space and Delete do.
+    void select_many(const std::vector<int>& readings);
+
+  signals:
+    /// Several lines were pasted for this set: they are to be seen before they are taken.
+    void table_pasted(const QString& set_id);
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

@@ -7,9 +7,8 @@
 #include <cmath>
 
 #include "app/look/theme.h"
-#include "app/widgets/step.h"
 #include "job/in_full.h"
-#include "job/together.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -21,12 +20,14 @@ constexpr double margin_px = 26, reach_px = 8;
 
 }  // namespace
 
-BoatView::BoatView(PieceState& state) : state_(state) {
+BoatView::BoatView(PieceState& state) : state_(state), hand_(state.document) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(120, 80);
     setAccessibleName("in the boat");
     connect(&state_, &PieceState::changed, this, &BoatView::renew);
+    connect(&state_.document, &Document::selection_changed, this, &BoatView::let_go);
+    connect(&state_.document, &Document::about_to_replace, this, &BoatView::let_go);
     connect(&state_.document, &Document::ghost_changed, this, &BoatView::renew_ghost);
     connect(&state_.document, &Document::hidden_changed, this, [this] {
         if (box_.empty) return;
@@ -280,89 +281,81 @@ std::string BoatView::obstacle_at(Cut cut, const QPointF& at) const {
     return {};
 }
 
-void BoatView::take_hold(const std::string& piece, Cut cut, const Vec3& at) {
-    const job::Job& job = state_.document.job();
-    held_.from = at;
-    if (among_chosen(piece)) {
-        held_.together = true;
-        return;
-    }
-    const Vec3 look = exchange::frame_of(cut).look;
-    if (auto number = job::number_of(job, piece)) {
-        if (std::abs(number->way.dot(look)) > 0.5) return;
-        held_.number = number;
-        held_.value = job::value_of(job, *number);
-        held_.from = at;
-        return;
-    }
-    const auto* plain = job::find_piece(job, piece);
-    if (!plain || plain->beside || plain->plane.normal.cwiseAbs().maxCoeff() < 0.9 ||
-        std::abs(plain->plane.normal.dot(look)) > 0.5)
-        return;
-    held_.piece = piece;
-    held_.value = geometry::place_mm(plain->plane);
-    held_.from = at;
-}
-
 void BoatView::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
     last_ = event->position();
     held_ = {};
-    ++drags_;
     if (box_.empty) return;
     held_.grip = event->button() == Qt::LeftButton ? grip_at(last_) : std::nullopt;
     if (held_.grip) {
         lively_ = held_.grip->moves;
         return update();
     }
-    if (const auto over = cut_under(last_); over && event->button() == Qt::LeftButton && ghost_at(*over, last_)) {
+    const auto cut = cut_under(last_);
+    if (cut && event->button() == Qt::LeftButton) press_on(*cut, last_, event->modifiers());
+    else held_.pan = true;
+}
+
+void BoatView::press_on(Cut cut, const QPointF& at, Qt::KeyboardModifiers with) {
+    let_go();
+    if (ghost_at(cut, at)) {
         held_.ghost = true;
-        held_.from = boat_at(*over, last_);
         return;
     }
-    const auto cut = cut_under(last_);
-    const bool left = cut && event->button() == Qt::LeftButton;
-    const std::string piece = left ? piece_at(*cut, last_) : std::string();
+    hand_cut_ = cut;
+    const std::string piece = piece_at(cut, at);
     if (piece.empty()) {
-        held_.obstacle = left ? obstacle_at(*cut, last_) : std::string();
-        held_.pan = held_.obstacle.empty();
-        if (!held_.pan) held_.from = boat_at(*cut, last_);
+        if (const std::string obstacle = obstacle_at(cut, at); !obstacle.empty()) hand_.take_obstacle(obstacle);
+        pulling_ = !hand_.empty(), held_.pan = hand_.empty();
         return;
     }
     // A click with Control adds a piece to what is chosen, or takes it away.
-    if (event->modifiers() & Qt::ControlModifier) {
+    if (with & Qt::ControlModifier) {
         auto ids = state_.document.together();
         if (ids.empty()) ids.push_back(state_.document.selected_piece().toStdString());
         if (std::erase(ids, piece) == 0) ids.push_back(piece);
         return state_.document.choose_together(std::move(ids));
     }
     state_.document.select_piece(QString::fromStdString(piece));
-    take_hold(piece, *cut, boat_at(*cut, last_));
+    hand_.take_piece(piece, exchange::frame_of(cut).look);
+    pulling_ = !hand_.empty();
+}
+
+Vec3 BoatView::way_between(Cut cut, const QPointF& from, const QPointF& to) const {
+    const auto frame = exchange::frame_of(cut);
+    const QPointF by = (to - from) / scale_;
+    return by.x() * frame.right - by.y() * frame.up;
+}
+
+BoatHand::Grain BoatView::grain(bool finely) const {
+    constexpr double reach = 6;
+    const bool inches = units::in_inches(state_.document.unit());
+    if (finely) return {inches ? units::mm_per_inch / 32 : 1, 0};
+    return {inches ? units::mm_per_inch / 4 : 5, reach / scale_};
 }
 
 void BoatView::mouseMoveEvent(QMouseEvent* event) {
-    const QPointF now = event->position(), by = now - last_;
+    const QPointF now = event->position(), before = last_;
     last_ = now;
-    const auto cut = held_.grip ? std::optional(held_.grip->in) : cut_under(now);
+    const bool finely = event->modifiers() & Qt::ShiftModifier;
+    constexpr double a_tenth = 0.1;
     if (held_.grip) {
         const Vec3 axis = axis_of(held_.grip->moves);
         return move_cut(held_.grip->moves, rounded(axis.dot(boat_at(held_.grip->in, now))));
     }
-    if (held_.ghost) {
-        if (!cut) return;
-        const Vec3 at = boat_at(*cut, now), moved = at - held_.from;
-        held_.from = at;
-        return state_.document.drag_ghost(moved);
-    }
-    if (cut && (held_.together || !held_.obstacle.empty())) return drag_whole(boat_at(*cut, now) - held_.from);
-    if (cut && (held_.number || !held_.piece.empty())) return drag_to(*cut, now);
-    if (held_.pan && event->buttons() != Qt::NoButton && cut) {
-        const auto frame = exchange::frame_of(*cut);
-        centre_ -= (by.x() * frame.right - by.y() * frame.up) / scale_;
-        follow_ = false;
+    const auto cut = cut_under(now);
+    if (pulling_ && event->buttons() != Qt::NoButton) {
+        if (cut != hand_cut_) return;  // over another cut it would leap
+        hand_.pull((finely ? a_tenth : 1) * way_between(hand_cut_, before, now), grain(finely));
         return update();
     }
     if (!cut) return;
+    if (held_.ghost) return state_.document.drag_ghost((finely ? a_tenth : 1) * way_between(*cut, before, now));
+    if (held_.pan && event->buttons() != Qt::NoButton) {
+        centre_ -= way_between(*cut, before, now);
+        follow_ = false;
+        return update();
+    }
     pointed_ = piece_at(*cut, now);
     pointed_obstacle_ = pointed_.empty() ? obstacle_at(*cut, now) : std::string();
     close_up_ = CloseUp{*cut, drawing_at(*cut, now)};
@@ -372,11 +365,13 @@ void BoatView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void BoatView::mouseReleaseEvent(QMouseEvent*) {
-    // Taken hold of and let go: it is looked at.
-    const QString clicked = held_.moved.isZero() ? QString::fromStdString(held_.obstacle) : QString();
-    if (!clicked.isEmpty()) emit obstacle_clicked(clicked);
+    const bool moved = hand_.has_moved();
+    // Taken hold of and let go: it is looked at. What was moved stays in hand, for the keys.
+    const QString clicked = pulling_ && !moved ? QString::fromStdString(hand_.obstacle()) : QString();
     held_ = {};
-    snapped_to_.clear();
+    if (pulling_ && !moved) hand_.let_go();
+    pulling_ = false;
+    if (!clicked.isEmpty()) emit obstacle_clicked(clicked);
     update();
 }
 
@@ -385,81 +380,84 @@ void BoatView::leaveEvent(QEvent*) {
     update();
 }
 
-/// Whole 5 mm or quarter inches, or flush with a face of another piece that stands the same way.
-double BoatView::snapped(double value, const Vec3& axis, const std::string& but) {
-    const double reach = 6 / scale_;
-    double best = rounded(value), nearest = reach;
-    snapped_to_ = state_.document.length(best);
-    const job::JobUnit* own = job::unit_of(state_.document.job(), but);
-    for (const auto& result : state_.document.computed()->results.pieces) {
-        const auto* o = result.shape();
-        if (!o || result.id == but || std::abs(o->frame.normal.dot(axis)) < 0.999) continue;
-        // What moves with it is nothing to be flush with.
-        if (own && job::unit_of(state_.document.job(), result.id) == own) continue;
-        for (double behind : {0.0, o->thickness_mm}) {
-            const double there = axis.dot(o->frame.origin + behind * o->frame.normal);
-            if (std::abs(there - value) >= nearest) continue;
-            nearest = std::abs(there - value);
-            best = there;
-            const auto* named = state_.document.piece(QString::fromStdString(result.id));
-            snapped_to_ = QString("flush with %1, %2")
-                              .arg(named ? QString::fromStdString(named->name) : QString::fromStdString(result.id),
-                                   state_.document.length(there));
-        }
-    }
-    return best;
+// ---- what is in hand, by keys
+
+void BoatView::let_go() {
+    hand_.let_go();
+    pulling_ = false;
+    figure_fault_.clear();
+    if (figure_) figure_->deleteLater();
+    figure_ = nullptr;
+    update();
 }
 
-void BoatView::drag_to(Cut cut, const QPointF& at) {
-    const Vec3 moved = boat_at(cut, at) - held_.from;
-    const QString key = QString("boat drag %1").arg(drags_);
-    Document& document = state_.document;
-    if (held_.number) {
-        const auto number = *held_.number;
-        const double there = number.base_mm + held_.value + number.way.dot(moved);
-        const double next = snapped(there, number.way, document.selected_piece().toStdString()) - number.base_mm;
-        document.edit(
-            "Move " + QString(number.words), [&](job::Job& job) { job::set_value(job, number, next); }, key);
-        snapped_to_ = QString(number.words) + ": " + snapped_to_;
-    } else {
-        const auto* plain = job::find_piece(document.job(), held_.piece);
-        if (!plain) return;
-        Eigen::Index k = 0;
-        plain->plane.normal.cwiseAbs().maxCoeff(&k);
-        const Vec3 axis = Vec3::Unit(k);
-        const double next = snapped(held_.value + axis.dot(moved), axis, held_.piece);
-        edit_piece(
-            document, QString::fromStdString(held_.piece), "Move a piece",
-            [&](job::JobPiece& p) { p.plane = geometry::placed_at(p.plane, next); }, key);
+void BoatView::take_chosen() {
+    const std::string selected = state_.document.selected_piece().toStdString();
+    if (selected.empty() || box_.empty) return;
+    for (Cut cut : {lively_, Cut::plan, Cut::profile, Cut::section}) {
+        hand_.take_piece(selected, exchange::frame_of(cut).look);
+        hand_cut_ = cut;
+        if (!hand_.empty()) break;
     }
     update();
 }
 
-/// All that are chosen together, or an obstacle, by whole steps.
-void BoatView::drag_whole(const Vec3& moved) {
-    const Vec3 whole(rounded(moved.x()), rounded(moved.y()), rounded(moved.z())), by = whole - held_.moved;
-    if (by.isZero()) return;
-    Document& document = state_.document;
-    const auto ids = document.together();
-    const std::string obstacle = held_.obstacle;
-    bool goes = held_.together;
-    document.edit(
-        held_.together ? "Move pieces together" : "Move an obstacle",
-        [&](job::Job& job) {
-            if (held_.together) return job::move_together(job, ids, by);
-            for (auto& o : job.obstacles)
-                if (o.id == obstacle && o.set_id.empty()) {
-                    for (Vec3& p : o.path) p += by;
-                    goes = true;
-                }
-        },
-        QString("boat drag %1").arg(drags_));
-    const auto& d = document;
-    snapped_to_ = goes ? QString("fwd %1, port %2, up %3 from where it was")
-                             .arg(d.length(whole.x()), d.length(whole.y()), d.length(whole.z()))
-                       : QString("it runs along readings, and stays with these");
-    held_.moved = whole;
+bool BoatView::nudge(int key, bool far) {
+    const auto frame = exchange::frame_of(hand_cut_);
+    const Vec3 way = key == Qt::Key_Left    ? Vec3(-frame.right)
+                     : key == Qt::Key_Right ? frame.right
+                     : key == Qt::Key_Up    ? frame.up
+                     : key == Qt::Key_Down  ? Vec3(-frame.up)
+                                            : Vec3(Vec3::Zero());
+    if (way.isZero()) return false;
+    const bool inches = units::in_inches(state_.document.unit());
+    const double step = inches ? units::mm_per_inch / (far ? 4 : 32) : far ? 10 : 1;
+    hand_.nudge(step * way);
     update();
+    return true;
+}
+
+bool BoatView::hand_key(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return let_go(), true;
+    if (nudge(event->key(), event->modifiers() & Qt::ShiftModifier)) return true;
+    const QString text = event->text();
+    const bool begins = text.size() == 1 && (text[0].isDigit() || text[0] == '.' || text[0] == ',' || text[0] == '-');
+    if (!begins || !hand_.figure() || (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) return false;
+    type_figure(text);
+    return true;
+}
+
+/// A field beside the pointer, for where exactly what is in hand is to stand.
+void BoatView::type_figure(const QString& first) {
+    const auto now = hand_.figure();
+    if (figure_) figure_->deleteLater();
+    figure_ = place_edit([this] { return state_.document.unit(); }, now->way, this);
+    figure_->setAccessibleName("in hand: " + now->words);
+    figure_->set_range(units::range::place.least, units::range::place.most);
+    figure_->set_value(now->value_mm);
+    figure_->resize(130, figure_->sizeHint().height());
+    const QPointF at = last_ + QPointF(14, -40);
+    figure_->move(static_cast<int>(std::clamp(at.x(), 4.0, width() - 134.0)),
+                  static_cast<int>(std::clamp(at.y(), 4.0, height() - 60.0)));
+    connect(figure_, &QuantityEdit::fault_changed, this, [this](const QString& fault) {
+        figure_fault_ = fault;
+        update();
+    });
+    connect(figure_, &QuantityEdit::taken, this, [this](double mm) {
+        hand_.put(mm);
+        update();
+    });
+    connect(figure_, &QLineEdit::editingFinished, this, [this, edit = figure_.data()] {
+        if (edit->wrong() || edit != figure_) return;
+        figure_ = nullptr;
+        edit->deleteLater();
+        if (edit->hasFocus()) setFocus();
+    });
+    figure_->show();
+    figure_->setFocus();
+    figure_->clear();
+    figure_->insert(first);
+    figure_->setModified(true);
 }
 
 void BoatView::wheelEvent(QWheelEvent* event) {
@@ -478,6 +476,7 @@ void BoatView::resizeEvent(QResizeEvent*) {
 }
 
 void BoatView::keyPressEvent(QKeyEvent* event) {
+    if (!hand_.empty() && hand_key(event)) return;
     const double step = event->modifiers() & Qt::ShiftModifier ? 100 : 10;
     const auto move = [&](Cut cut, double way) { move_cut(cut, at_mm(cut) + way * step); };
     switch (event->key()) {
@@ -492,6 +491,8 @@ void BoatView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_3: return show_only(Cut::plan);
         case Qt::Key_4: return emit wants_3d();
         case Qt::Key_0: return show_only(std::nullopt);
+        case Qt::Key_Return:
+        case Qt::Key_Enter: return take_chosen();
         case Qt::Key_H:
             return event->modifiers() & Qt::ShiftModifier ? state_.document.show_hidden() : hide_selected();
         case Qt::Key_Plus:

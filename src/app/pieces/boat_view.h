@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QPainter>
+#include <QPointer>
 #include <QWidget>
 #include <array>
 #include <functional>
@@ -11,9 +12,10 @@
 #include <string>
 #include <vector>
 
+#include "app/pieces/boat_hand.h"
 #include "app/pieces/piece_drawing.h"
+#include "app/widgets/quantity_edit.h"
 #include "exchange/boat_cut.h"
-#include "job/unit_numbers.h"
 
 namespace bevelsmith::app {
 
@@ -45,7 +47,9 @@ class BoatView : public QWidget {
     void forget();
     QPointF to_widget(exchange::Cut cut, const Vec3& in_boat) const;
     /// What a drag has snapped to, while it lasts.
-    const QString& snapped_to() const { return snapped_to_; }
+    QString snapped_to() const { return pulling_ ? hand_.words() : QString(); }
+    /// What arrow keys and typed figures move.
+    const BoatHand& hand() const { return hand_; }
     /// The chosen pieces, each with all of its unit, are not drawn until everything is shown again.
     void hide_selected();
     int hidden() const { return static_cast<int>(state_.document.hidden().size()); }
@@ -71,13 +75,6 @@ class BoatView : public QWidget {
     };
     struct Held {
         std::optional<Grip> grip;
-        std::optional<job::UnitNumber> number;  ///< of a unit
-        std::string piece;                      ///< whose plane is dragged, where it is no unit's
-        std::string obstacle;                   ///< that is dragged as a whole
-        bool together = false;                  ///< all that are chosen together are dragged
-        Vec3 moved = Vec3::Zero();              ///< so far, of what is dragged as a whole
-        Vec3 from = Vec3::Zero();
-        double value = 0;
         bool pan = false, ghost = false;
     };
 
@@ -101,12 +98,19 @@ class BoatView : public QWidget {
     /// Drawing of a cut through obstacles, without their clearance.
     std::vector<geometry::Polygon> obstacle_in(exchange::Cut cut, const job::JobObstacle& obstacle) const;
     std::string obstacle_at(exchange::Cut cut, const QPointF& at) const;
-    void drag_whole(const Vec3& moved);
     /// Whether it is one of several that are chosen together.
     bool among_chosen(const std::string& piece) const;
-    void take_hold(const std::string& piece, exchange::Cut cut, const Vec3& at);
-    void drag_to(exchange::Cut cut, const QPointF& at);
-    double snapped(double value, const Vec3& axis, const std::string& but);
+    void press_on(exchange::Cut cut, const QPointF& at, Qt::KeyboardModifiers with);
+    /// The way in the boat from one place of the drawing to another.
+    Vec3 way_between(exchange::Cut cut, const QPointF& from, const QPointF& to) const;
+    /// How finely what is in hand goes: with Shift to a millimetre or a mark of the tape, and to no faces.
+    BoatHand::Grain grain(bool finely) const;
+    /// Takes in hand what is chosen, in a view in which it can be moved.
+    void take_chosen();
+    void let_go();
+    bool nudge(int key, bool far);
+    bool hand_key(QKeyEvent* event);
+    void type_figure(const QString& first);
 
     void draw_cut(QPainter& p, exchange::Cut cut);
     void draw_content(QPainter& p, exchange::Cut cut, const std::function<QPointF(const Vec2&)>& to, double scale);
@@ -130,6 +134,7 @@ class BoatView : public QWidget {
     static QString words_within(const Label& label, double room, const QFontMetricsF& metrics);
     void draw_labels(QPainter& p, std::vector<Label> labels, const QRectF& column) const;
     void draw_snap(QPainter& p);
+    void draw_hand(QPainter& p);
     void draw_empty(QPainter& p);
 
     PieceState& state_;
@@ -141,9 +146,12 @@ class BoatView : public QWidget {
     std::optional<exchange::Cut> alone_;
     exchange::Cut lively_ = exchange::Cut::section;  ///< the cut that the arrow keys move
     Held held_;
+    BoatHand hand_;
+    exchange::Cut hand_cut_ = exchange::Cut::section;  ///< in which it was taken
+    bool pulling_ = false;                             ///< by the pointer
+    QPointer<QuantityEdit> figure_;                    ///< that is being typed for it
+    QString figure_fault_;
     QPointF last_;
-    QString snapped_to_;
-    int drags_ = 0;
     std::string pointed_, pointed_obstacle_;
     std::optional<CloseUp> close_up_;
     std::shared_ptr<const Computed> seen_;

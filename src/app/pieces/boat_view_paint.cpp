@@ -44,6 +44,7 @@ void BoatView::draw_cuts(QPainter& p) {
     }
     if (!alone_) draw_close_up(p);
     draw_snap(p);
+    draw_hand(p);
 }
 
 void BoatView::draw_empty(QPainter& p) {
@@ -277,15 +278,44 @@ void BoatView::draw_labels(QPainter& p, std::vector<Label> labels, const QRectF&
 }
 
 void BoatView::draw_snap(QPainter& p) {
-    if (snapped_to_.isEmpty()) return;
+    const QString words = snapped_to();
+    if (words.isEmpty()) return;
     const auto& c = theme().colours();
     p.setFont(Theme::font(size::text_small, true));
-    QRectF box = QFontMetricsF(p.font()).boundingRect(snapped_to_);
+    QRectF box = QFontMetricsF(p.font()).boundingRect(words);
     box.moveCenter(last_ + QPointF(0, -22));
     box.moveLeft(std::clamp(box.left(), 4.0, width() - box.width() - 4));
     p.fillRect(box.adjusted(-3, -1, 3, 1), c.paper);
     p.setPen(c.accent);
-    p.drawText(box.adjusted(-10, -2, 10, 2), Qt::AlignCenter, snapped_to_);
+    p.drawText(box.adjusted(-10, -2, 10, 2), Qt::AlignCenter, words);
+}
+
+/// What the keys do with what is in hand, along the view's foot.
+void BoatView::draw_hand(QPainter& p) {
+    if (hand_.empty()) return;
+    const auto& c = theme().colours();
+    const bool inches = units::in_inches(state_.document.unit());
+    const auto figure = hand_.figure();
+    const QString what = !figure_fault_.isEmpty()   ? figure_fault_
+                         : !hand_.words().isEmpty() ? hand_.words()
+                         : figure                   ? figure->words
+                                                    : QString("taken hold of");
+    const QString keys = pulling_ ? QString("Shift: a tenth as fast, to %1").arg(inches ? "1/32 in" : "1 mm")
+                                  : QString("arrow keys %1, with Shift %2%3; Esc lets go")
+                                        .arg(inches ? "1/32 in" : "1 mm", inches ? "1/4 in" : "10 mm",
+                                             figure ? "; or type the figure" : "");
+    constexpr double beside = 26;
+    const QRectF strip(beside, height() - 23.0, width() - 2 * beside, 18);
+    p.fillRect(strip.adjusted(-6, -1, 6, 1), c.paper);
+    p.setFont(Theme::font(size::text_small, true));
+    p.setPen(figure_fault_.isEmpty() ? c.accent : c.stop);
+    const double wide = std::min(p.fontMetrics().horizontalAdvance(what) + 12.0, 0.55 * strip.width());
+    p.drawText(QRectF(strip.left(), strip.top(), wide, strip.height()), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(what, Qt::ElideRight, static_cast<int>(wide)));
+    p.setFont(Theme::font(size::text_small));
+    p.setPen(c.faint);
+    p.drawText(strip.adjusted(wide + 8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(keys, Qt::ElideRight, static_cast<int>(strip.width() - wide - 8)));
 }
 
 }  // namespace bevelsmith::app

@@ -85,7 +85,7 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
     if (unit.to_piece_id.empty()) length("fwd end, fwd", unit.to_mm, &U::to_mm, -far, far);
     length(sole ? "sole at, up" : "foot at, up", unit.foot_mm, &U::foot_mm, -far, far);
     if (!sole) length("height", unit.height_mm, &U::height_mm, 10, far);
-    if (!sole) length(bow ? "infill, half its width" : "front, out", unit.front_mm, &U::front_mm, 0, far);
+    if (!sole) length(bow ? "infill, half its width" : "front from centre line", unit.front_mm, &U::front_mm, 0, far);
     if (bow) length("infill reaches forward", unit.infill_mm, &U::infill_mm, 0, far);
     if (unit.kind == UnitKind::shelves) {
         fields.number(

@@ -94,7 +94,8 @@ class SectionDrawing : public DrawingView {
         connect(&state_, &SectionState::changed, this, &SectionDrawing::rebuild);
         rebuild();
     }
-    double largest_sigma_mm() const { return largest_sigma_; }
+    /// Empty where no readings surround the section.
+    std::optional<double> largest_sigma_mm() const { return largest_sigma_; }
 
   protected:
     geometry::Box content() const override { return box_; }
@@ -194,7 +195,7 @@ class SectionDrawing : public DrawingView {
         runs_.clear();
         beside_.clear();
         box_ = {};
-        largest_sigma_ = 0;
+        largest_sigma_.reset();
         const auto* s = state_.surface();
         frame_ = geometry::upright_frame(state_.plane());
         if (s) {
@@ -206,7 +207,7 @@ class SectionDrawing : public DrawingView {
         for (const auto& run : runs_)
             for (const auto& p : run.points) {
                 all.push_back(frame_.to_plane(p.a));
-                if (p.in_survey) largest_sigma_ = std::max(largest_sigma_, p.sigma_mm);
+                if (p.in_survey) largest_sigma_ = std::max(largest_sigma_.value_or(0), p.sigma_mm);
             }
         if (!all.empty()) box_ = geometry::bounding_box(all);
         content_changed();
@@ -222,7 +223,7 @@ class SectionDrawing : public DrawingView {
     std::vector<Beside> beside_;
     double beside_mm_ = widest_beside_mm;
     geometry::Box box_;
-    double largest_sigma_ = 0;
+    std::optional<double> largest_sigma_;
     std::optional<hull::SectionPoint> pointed_;
 };
 
@@ -466,7 +467,7 @@ class ShapeStep : public Step {
             if (f.piece_id.empty()) about.push_back(f);
         findings_->show_findings(about);
         if (!s) {
-            how_->setText("There is none yet: it needs at least twelve readings on three stations or more.");
+            how_->setText(missing_words(section_.surface_id(specs.empty() ? std::string() : specs.front().id)));
             return;
         }
         const auto& report = s->fitted()->report;
@@ -477,8 +478,12 @@ class ShapeStep : public Step {
                            "The median over the surveyed area. The band comes from the readings' own uncertainty, "
                            "how far they scatter, and how fair the hull is; "
                            "it holds the true surface 19 times out of 20.");
-        here_->show_value(document_.band_number(section_drawing_->largest_sigma_mm()), document_.fine_unit(),
-                          "The widest place of the band along this section, where readings surround it.");
+        const auto here = section_drawing_->largest_sigma_mm();
+        here_->show_value(
+            here ? document_.band_number(*here) : QString("not read"), here ? document_.fine_unit() : QString(),
+            here ? "The widest place of the band along this section, where readings surround it."
+                 : "No readings surround this section: nothing is known of the hull here. Read a station "
+                   "on either side of it.");
         scatter_->show_value(QString::number(report.scatter, 'f', 2), "× declared",
                              QString("Residuals of %1 r.m.s. against what was declared for each reading. Between "
                                      "0.5 and 2 is as expected.")
@@ -487,6 +492,14 @@ class ShapeStep : public Step {
         for (const auto& w : report.warnings) warnings << document_.told(w);
         warnings_->setText(warnings.join("\n"));
         warnings_->setVisible(!warnings.isEmpty());
+    }
+
+    /// What the readings lack to make a surface.
+    QString missing_words(const std::string& id) const {
+        const auto* result = document_.computed()->results.surface(id);
+        if (result && !result->points.empty() && result->fit && !result->fit->ok())
+            return QString("There is none yet: %1.").arg(document_.told(result->fit->error().message));
+        return "There is none yet: it needs at least twelve readings on three stations or more.";
     }
 
     void add_ridges(FieldList& fields, const job::SurfaceResult& surface) {

@@ -136,7 +136,7 @@ QWidget* MainWindow::build_welcome() {
     connect(page, &Welcome::guide_asked, this, &MainWindow::begin_guide);
     connect(page, &Welcome::new_asked, this, &MainWindow::begin_new);
     connect(page, &Welcome::recent_asked, this, &MainWindow::open);
-    connect(page, &Welcome::practice_asked, this, &MainWindow::begin_practice);
+    connect(page, &Welcome::practice_asked, this, [this] { begin_practice(); });
     connect(page, &Welcome::example_asked, this, &MainWindow::open_example);
     connect(page, &Welcome::open_asked, this, &MainWindow::ask_open);
     connect(page, &Welcome::kept_asked, this, &MainWindow::show_kept);
@@ -393,9 +393,9 @@ void MainWindow::begin_guide() {
     });
 }
 
-void MainWindow::begin_practice() {
-    keeper_.leave([this] {
-        keeper_.put(practice_job(QRandomGenerator::global()->bounded(1U, 1'000'000U)));
+void MainWindow::begin_practice(std::optional<unsigned> seed) {
+    keeper_.leave([this, seed] {
+        keeper_.put(practice_job(seed.value_or(QRandomGenerator::global()->bounded(1U, 1'000'000U))));
         document_.select_piece("B1");
         show_step("Measure");
         show_sheet("practice");

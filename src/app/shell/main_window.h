@@ -63,8 +63,8 @@ class MainWindow : public QMainWindow {
     void begin_new();
     /// A new job with the guide to its first piece.
     void begin_guide();
-    /// A job on a virtual boat, ready to be measured.
-    void begin_practice();
+    /// A job on a virtual boat, ready to be measured: another boat each time, or the one of this seed.
+    void begin_practice(std::optional<unsigned> seed = {});
     /// Offers on the first page the unsaved work that earlier runs left.
     void offer_kept_work();
     /// The ways into the program, with what was kept.

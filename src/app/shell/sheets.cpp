@@ -32,6 +32,7 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "new set") return new NewSetSheet(document);
     if (name == "guide") return new GuideSheet(document);
     if (name == "import") return new ImportSheet(document);
+    if (name.startsWith("pasted into ")) return new ImportSheet(document, name.mid(12).toStdString());
     if (name == "datum") return new DatumSheet(document);
     if (name == "photo") return new PhotoSheet(document, PhotoSheet::As::readings);
     if (name == "practice") return new PracticeSheet(document);

@@ -7,6 +7,7 @@
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/free_places.h"
 #include "app/widgets/step.h"
+#include "units/places.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -261,6 +262,28 @@ class BalanceRibbon : public QWidget {
     Document& document_;
 };
 
+/// A figure of the job's file in the person's units.
+struct Shown {
+    const char* word = "";
+    double per_unit = 1;  ///< of what the job's file counts in
+};
+constexpr double feet_per_metre = 1000 / (12 * units::mm_per_inch);
+
+Shown run_shown(bool pounds) {
+    return pounds ? Shown{"ft", feet_per_metre} : Shown{"m", 1};
+}
+Shown spread_shown(bool pounds) {
+    return pounds ? Shown{"lb/ft²", 1 / (units::kg_per_pound * feet_per_metre * feet_per_metre)} : Shown{"kg/m²", 1};
+}
+/// A tonne and a metre to the centimetre, in feet and pounds to the inch.
+Shown moment_shown(bool pounds) {
+    return pounds ? Shown{"ft lb/in", 1000 / units::kg_per_pound * feet_per_metre * units::mm_per_inch / 10}
+                  : Shown{"t m/cm", 1};
+}
+QString in_words(double value, const Shown& shown) {
+    return QString("%1 %2").arg(value * shown.per_unit, 0, 'g', 5).arg(QString::fromUtf8(shown.word));
+}
+
 class WeighStep : public Step {
   public:
     explicit WeighStep(Document& document) : Step(document, "Weigh") {
@@ -300,14 +323,41 @@ class WeighStep : public Step {
         const auto& a = r.attitude;
         const double list = units::degrees(a.list_rad);
         list_->show_value(a.known ? QString::number(std::abs(list), 'f', 2) : QString("not known"),
-                          a.known ? (list >= 0 ? "° to port" : "° to starboard") : "",
-                          "tan(list) = w·d / (W·GM), with w and d of all that is added. Barrass & Derrett, Ship "
-                          "Stability for Masters and Mates (from memory). It wants displacement and GM below.");
+                          a.known ? (list >= 0 ? "° to port" : "° to starboard") : "", why_list());
         trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"),
-                          a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "",
-                          "Moment about the centre of flotation over the moment to change trim one centimetre.");
+                          a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "", why_trim());
         where_->setText(r.added.mass_kg > 0 ? "Centre of all: " + where_words(r.added.centre_mm) + "." : QString());
         show_chosen();
+    }
+
+    /// What was put into the formula, figure by figure: the displacement is that with what was added.
+    QString why_list() const {
+        const auto computed = document_.computed();
+        const auto& added = computed->results.added;
+        const auto& boat = computed->job.boat.hydrostatics;
+        const QString formula =
+            "tan(list) = w·d / (W·GM), small angles only (Barrass & Derrett, Ship Stability for "
+            "Masters and Mates, from memory).";
+        if (!computed->results.attitude.known) return formula + " It wants displacement, GM and MCTC below.";
+        return QString("%1 w = %2 added, d = %3; W = %4 without it + %2 = %5; GM = %6.")
+            .arg(formula, document_.mass(added.mass_kg),
+                 QString::fromStdString(
+                     units::place_in_words(added.centre_mm.y(), units::Axis::port, document_.unit())),
+                 document_.mass(boat.displacement_kg), document_.mass(boat.displacement_kg + added.mass_kg),
+                 in_words(boat.gm_m, run_shown(document_.in_pounds())));
+    }
+    QString why_trim() const {
+        const auto computed = document_.computed();
+        const auto& added = computed->results.added;
+        const auto& boat = computed->job.boat.hydrostatics;
+        const QString formula =
+            "Moment about the centre of flotation over the moment that changes trim by one "
+            "centimetre (MCTC).";
+        if (!computed->results.attitude.known) return formula + " It wants displacement, GM and MCTC below.";
+        const double arm = added.centre_mm.x() - boat.flotation_x_mm;
+        return QString("%1 %2 added, %3 %4 the centre of flotation; MCTC = %5.")
+            .arg(formula, document_.mass(added.mass_kg), document_.length(std::abs(arm)),
+                 arm < 0 ? "abaft" : "forward of", in_words(boat.mctc_tm, moment_shown(document_.in_pounds())));
     }
 
     /// One of: what she is and carries, what each place and unit weighs, what the chosen piece weighs.
@@ -370,23 +420,12 @@ class WeighStep : public Step {
                 document_.edit("Change the boat", [&](job::Job& job) { change(job, v); });
             };
         };
-        struct Shown {
-            const char* word = "";
-            double per_unit = 1;  ///< of what the job's file counts in
-        };
         const auto quantity = [&](double& (*member)(job::Job&), const Shown& shown = {}) {
             return set(
                 [member, shown](job::Job& job, const QVariant& v) { member(job) = v.toDouble() / shown.per_unit; });
         };
         const bool pounds = document_.in_pounds();
-        constexpr double feet_per_metre = 1000 / (12 * units::mm_per_inch);
-        const Shown long_run = pounds ? Shown{"ft", feet_per_metre} : Shown{"m", 1};
-        const Shown spread =
-            pounds ? Shown{"lb/ft²", 1 / (units::kg_per_pound * feet_per_metre * feet_per_metre)} : Shown{"kg/m²", 1};
-        // A tonne and a metre to the centimetre, in feet and pounds to the inch.
-        const Shown moment =
-            pounds ? Shown{"ft lb/in", 1000 / units::kg_per_pound * feet_per_metre * units::mm_per_inch / 10}
-                   : Shown{"t m/cm", 1};
+        const Shown long_run = run_shown(pounds), spread = spread_shown(pounds), moment = moment_shown(pounds);
         fields
             .text("job", document_.job().name,
                   set([](job::Job& job, const QVariant& v) { job.name = v.toString().toStdString(); }))

@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QPainter>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <algorithm>
 #include <cmath>
 #include <tuple>
@@ -26,18 +27,42 @@ Panel::Panel(QWidget* parent) : QWidget(parent) {
     outer_ = new QVBoxLayout(this);
     outer_->setContentsMargins(size::pad, size::pad, 0, size::pad);
     outer_->setSpacing(size::gap);
-    auto* scroll = new QScrollArea;
-    scroll->setObjectName("ground");
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll_ = new QScrollArea;
+    scroll_->setObjectName("ground");
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
     auto* inside = new QWidget;
     column_ = new QVBoxLayout(inside);
     column_->setContentsMargins(0, 0, size::pad, 0);
     column_->setSpacing(6);
-    scroll->setWidget(inside);
-    outer_->addWidget(scroll, 1);
+    scroll_->setWidget(inside);
+    outer_->addWidget(scroll_, 1);
+    inside->installEventFilter(this);
+    connect(qApp, &QApplication::focusChanged, this, &Panel::note_field);
+    connect(scroll_->verticalScrollBar(), &QScrollBar::valueChanged, this, &Panel::note_field);
+}
+
+void Panel::note_field() {
+    QWidget* field = QApplication::focusWidget();
+    held_ = field && scroll_->widget()->isAncestorOf(field) ? field : nullptr;
+    if (held_) held_y_ = held_->mapTo(scroll_->widget(), QPoint()).y() - scroll_->verticalScrollBar()->value();
+}
+
+void Panel::hold_field() {
+    if (!held_ || !held_->isVisible() || !scroll_->widget()->isAncestorOf(held_)) return;
+    auto* bar = scroll_->verticalScrollBar();
+    // note_field hears of this too, and takes down where it could not be held.
+    bar->setValue(held_->mapTo(scroll_->widget(), QPoint()).y() - held_y_);
+    note_field();
+}
+
+bool Panel::eventFilter(QObject* watched, QEvent* event) {
+    // Behind the layout, before anything is painted.
+    if (watched == scroll_->widget() && event->type() == QEvent::LayoutRequest)
+        QMetaObject::invokeMethod(this, &Panel::hold_field, Qt::QueuedConnection);
+    return QWidget::eventFilter(watched, event);
 }
 
 QLabel* Panel::heading(const QString& text) {

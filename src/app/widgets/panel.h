@@ -3,6 +3,7 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QPointer>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -45,12 +46,19 @@ class Panel : public QWidget {
   protected:
     /// Tab goes from field to field as they stand, whenever they were made; to the reasons only after all of them.
     bool focusNextPrevChild(bool next) override;
+    /// Words above it come and go: the field that has the keys stays where it stands, as far as the column scrolls.
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
+    void note_field();
+    void hold_field();
     std::vector<QWidget*> in_order() const;
     void add_field(const QString& label, QWidget* widget);
     QVBoxLayout* column_;
     QVBoxLayout* outer_;
+    QScrollArea* scroll_;
+    QPointer<QWidget> held_;  ///< the field that has the keys
+    int held_y_ = 0;          ///< where it stands in what is seen of the column
 };
 
 /// A large figure: name, value with unit, and a quiet "why?" that opens its reason.
