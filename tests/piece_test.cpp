@@ -7,6 +7,7 @@
 
 #include "job/pipeline.h"
 #include "piece/outline.h"
+#include "piece/parts.h"
 #include "piece/put_back.h"
 #include "practice/instruments.h"
 #include "support/jobs.h"
@@ -225,6 +226,56 @@ TEST_CASE("a piece too wide for the way in is scarfed until every part passes", 
     CHECK_FALSE(stuck.parts[0].passes);
     // The segment is 2 R sin(acos 0.2) wide and 800 high, so 800 is its narrowest width.
     CHECK(stuck.parts[0].passing_width_mm == Approx(800).margin(0.2));
+}
+
+TEST_CASE("scarfs for the way in are laid so that the parts also come out of the sheet, with its grain", "[piece]") {
+    PieceSpec s = spec();
+    s.split_for_passage = true;
+    const Passage passage{500, 600};
+    const SheetRoom sheet{2020, 600, true};
+    const auto fit = [&](const Outline& o) {
+        return std::all_of(o.parts.begin(), o.parts.end(),
+                           [&](const Part& p) { return p.passes && fits_sheet(p, sheet); });
+    };
+    const Outline by_way_in = compute_outline(s, 18, lookup(), passage).value();
+    CHECK_FALSE(fit(by_way_in));
+    const Outline together = compute_outline(s, 18, lookup(), passage, {}, {{}, {}, sheet}).value();
+    CHECK(fit(together));
+    CHECK(together.joints_added >= 1);
+    CHECK_FALSE(together.joints[0].upright);
+    // All of the piece is in its parts, scarfs counted twice.
+    double parts = 0;
+    for (const Part& p : together.parts) parts += geometry::area_mm2(p.face_a);
+    CHECK(parts > geometry::area_mm2(together.face_a));
+    // A person's own joints stay, and what no division serves is left as it was.
+    s.joints = {{}};
+    s.joints[0].upright = true, s.joints[0].at_mm = 0;
+    CHECK(compute_outline(s, 18, lookup(), passage, {}, {{}, {}, sheet}).value().joints[0].at_mm == 0);
+    s.joints.clear();
+    const Outline hopeless = compute_outline(s, 18, lookup(), passage, {}, {{}, {}, SheetRoom{60, 40, true}}).value();
+    CHECK(hopeless.joints.size() == by_way_in.joints.size());
+}
+
+TEST_CASE("the way in has corners, and wants room for hands", "[piece]") {
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> size(20, 1200);
+    for (int k = 0; k < 300; ++k) {
+        const double p = size(random), q = size(random) / 8, a = size(random), b = size(random);
+        CAPTURE(p, q, a, b);
+        // By the formula for sharp corners, but for what lies within a millimetre of passing.
+        if (rectangle_passes(p + 1, q + 1, a, b)) CHECK(rectangle_passes_rounded(p, q, a, b, 1e-6));
+        if (!rectangle_passes(p, q, a, b)) CHECK_FALSE(rectangle_passes_rounded(p, q, a, b, 1e-6));
+        // Rounder corners let less through, and a round hole what fits across it.
+        if (!rectangle_passes_rounded(p, q, a, b, 10)) CHECK_FALSE(rectangle_passes_rounded(p, q, a, b, 40));
+        const bool across = std::hypot(p, q) <= a;
+        if (std::abs(std::hypot(p, q) - a) > 0.01) CHECK(rectangle_passes_rounded(p, q, a, a, a / 2) == across);
+    }
+    const geometry::Ring panel = geometry::rectangle({{0, 0}, {2000, 1064}});
+    CHECK(panel_passes(panel, 18, {600, 900, 0, 0}));
+    CHECK_FALSE(panel_passes(panel, 18, {600, 900, 0, 15}));
+    CHECK_FALSE(panel_passes(panel, 18, {600, 900, 60, 0}));
+    CHECK(panel_passes(geometry::rectangle({{0, 0}, {2000, 860}}), 18, {600, 900, 60, 15}));
+    CHECK_FALSE(panel_passes(panel, 18, {600, 900, 0, 400}));
 }
 
 TEST_CASE("a blank lies with the grain and leaves a margin all round", "[piece]") {

@@ -105,6 +105,7 @@ constexpr auto names_of<fixing::Method>() {
 template <class IO>
 void fields(IO& io, piece::Passage& v) {
     io("width_mm", v.width_mm), io("height_mm", v.height_mm);
+    io.unless("corner_mm", v.corner_mm, 0.0), io.unless("hands_mm", v.hands_mm, 0.0);
 }
 template <class IO>
 void fields(IO& io, geometry::Plane& v) {

@@ -4,6 +4,11 @@
 
 namespace bevelsmith::job {
 
+piece::SheetRoom sheet_room(const Job& job, const JobMaterial& material, const piece::PieceSpec& piece) {
+    const double margin = 2 * (job.cutting.edge_margin_mm - piece.blank_margin_mm);
+    return {material.sheet_width_mm - margin, material.sheet_height_mm - margin, material.has_grain};
+}
+
 piece::JointProposal joints_wanted(const Job& job, const Results& results, const std::string& piece_id) {
     const JobPiece* piece = find_piece(job, piece_id);
     const PieceResult* result = results.piece(piece_id);
@@ -13,11 +18,8 @@ piece::JointProposal joints_wanted(const Job& job, const Results& results, const
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i)
         if (const auto* shape = results.pieces[i].shape(); shape && job.pieces[i].id != piece_id)
             others.push_back({&job.pieces[i], shape});
-    // Parts lie on the sheet without the margin that their blanks have.
-    const double margin = 2 * (job.cutting.edge_margin_mm - piece->blank_margin_mm);
-    return piece::propose_joints(
-        *piece, *result->shape(), job.boat.passage,
-        {material->sheet_width_mm - margin, material->sheet_height_mm - margin, material->has_grain}, others);
+    return piece::propose_joints(*piece, *result->shape(), job.boat.passage, sheet_room(job, *material, *piece),
+                                 others);
 }
 
 }  // namespace bevelsmith::job

@@ -7,6 +7,7 @@
 #include "hull/stray_sets.h"
 #include "job/guarded.h"
 #include "job/in_full.h"
+#include "job/joints_wanted.h"
 #include "job/measured_places.h"
 #include "piece/order.h"
 
@@ -73,7 +74,7 @@ piece::Around Pipeline::OutlineInput::around() const {
                     if (name == id) return &neighbour;
                 return nullptr;
             },
-            obstacles};
+            obstacles, sheet};
 }
 
 std::optional<Vec3> PieceResult::middle() const {
@@ -159,7 +160,8 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
 
 Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) {
     const JobMaterial* material = find_material(job, piece.material_id);
-    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}, {}};
+    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}, {}, {}};
+    if (material && piece.split_for_passage) out.sheet = sheet_room(job, *material, piece);
     const auto add_neighbour = [&](const std::string& id, bool whole) {
         const auto* other = find_piece(job, id);
         if (!other || other->id == piece.id) return;

@@ -206,6 +206,7 @@ class Pipeline {
         std::vector<std::pair<std::string, std::shared_ptr<const hull::Surface>>> surfaces;
         std::vector<std::pair<std::string, piece::Neighbour>> neighbours;  ///< that it names
         std::vector<piece::Obstacle> obstacles;                            ///< that it may have to be cut around
+        std::optional<piece::SheetRoom> sheet;                             ///< where it may be divided for the way in
         piece::SurfaceLookup lookup() const;
         piece::Around around() const;
         bool operator==(const OutlineInput&) const = default;

@@ -56,22 +56,14 @@ class Proposer {
     }
 
   private:
-    bool fits_sheet(const Part& part) const {
-        const auto within = [&](double along, double across) {
-            return along <= sheet_.along_mm + 1e-6 && across <= sheet_.across_mm + 1e-6;
-        };
-        return within(part.blank_along_mm, part.blank_across_mm) ||
-               (!sheet_.grain && within(part.blank_across_mm, part.blank_along_mm));
-    }
-
     /// What the parts still lack with those joints.
     Need still_needed(const std::vector<JointSpec>& joints) const {
         Outline trial = shape_;
         trial.joints = joints;
-        divide(spec_, passage_, trial, {});
+        divide(spec_, passage_, {}, trial, {});
         Need out;
         for (const Part& part : trial.parts) {
-            out.sheet = out.sheet || !fits_sheet(part);
+            out.sheet = out.sheet || !fits_sheet(part, sheet_);
             out.passage = out.passage || !part.passes;
         }
         return out;

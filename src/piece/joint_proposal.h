@@ -8,12 +8,6 @@
 
 namespace bevelsmith::piece {
 
-/// The largest blank that a sheet gives, its margins off (mm); with a grain, along it first.
-struct SheetRoom {
-    double along_mm = 0, across_mm = 0;
-    bool grain = true;  ///< else a blank may lie across it
-};
-
 struct JointProposal {
     std::vector<JointSpec> joints;  ///< all that the piece should have
     std::vector<std::string> over;  ///< the pieces that they land on, by name

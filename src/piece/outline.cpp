@@ -513,7 +513,7 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     summarise(out);
     count_from_the_piece(out.marks, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);
-    divide(spec, passage, out, keep_going);
+    divide(spec, passage, around.sheet, out, keep_going);
     if (out.parts.empty()) return Error{fmt::format("'{}': its joints leave no part large enough to cut", spec.name)};
     return out;
 }

@@ -15,10 +15,19 @@
 
 namespace bevelsmith::piece {
 
-/// A clear opening into the boat (companionway, hatch): width and height of a rectangle.
+/// A clear opening into the boat (companionway, hatch): a rectangle, its corners rounded.
 struct Passage {
     double width_mm = 600, height_mm = 900;
+    double corner_mm = 0;  ///< radius of its corners
+    double hands_mm = 0;   ///< kept free all round, for hands and padding
     bool operator==(const Passage&) const = default;
+};
+
+/// The largest blank that a sheet gives, its margins off (mm); with a grain, along it first.
+struct SheetRoom {
+    double along_mm = 0, across_mm = 0;
+    bool grain = true;  ///< else a blank may lie across it
+    bool operator==(const SheetRoom&) const = default;
 };
 
 /// What a stretch of outline belongs to.
@@ -113,10 +122,11 @@ struct Neighbour {
 /// Where the pieces named in edges, joints and crossings are found; null for none such.
 using PieceLookup = std::function<const Neighbour*(const std::string& id)>;
 
-/// What a piece stands among: other pieces, and obstacles that it is cut around.
+/// What a piece stands among: other pieces, obstacles that it is cut around, and the sheet that it comes from.
 struct Around {
     PieceLookup pieces = {};
     std::vector<Obstacle> obstacles = {};
+    std::optional<SheetRoom> sheet = {};
 };
 
 /// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, another piece
@@ -149,7 +159,12 @@ Sketch sketch_of(const PieceSpec& spec, double thickness_mm, const SurfaceLookup
 /// Whether a rectangle p x q goes through a rectangle a x b, turned as needed.
 /// Source: J.E. Carver, The rectangle in a rectangle, Amer. Math. Monthly 64, 1957 (from memory).
 bool rectangle_passes(double p, double q, double a, double b);
-/// Whether a flat panel goes through a passage lengthwise, turned as needed: its narrowest width by its thickness.
+/// The same through one whose corners are rounded with radius r (at most half its lesser side): both are symmetric
+/// about their middles, so that it goes through at some turn where it does so centred, its corners within the opening
+/// (derived; turns of a tenth of a degree).
+bool rectangle_passes_rounded(double p, double q, double a, double b, double r);
+/// Whether a flat panel goes through a passage lengthwise, turned as needed, with room for hands: its narrowest width
+/// by its thickness.
 bool panel_passes(const geometry::Ring& ring, double thickness_mm, const Passage& passage);
 
 /// Runs in which one saw setting serves, over the marks that are kept, by index into `marks`.

@@ -116,9 +116,54 @@ JointSpec scarf_through(const PieceSpec& spec, const Part& part) {
     return joint;
 }
 
+bool all_go(const Outline& outline, const SheetRoom& sheet) {
+    return std::all_of(outline.parts.begin(), outline.parts.end(),
+                       [&](const Part& part) { return part.passes && fits_sheet(part, sheet); });
+}
+
+/// So many scarfs at even distances, upright or level.
+std::vector<JointSpec> even_scarfs(const PieceSpec& spec, const Outline& outline, int count, bool upright) {
+    const Box box = geometry::bounding_box(outline.sheet_a.outer);
+    const double low = upright ? box.min.x() : box.min.y(), high = upright ? box.max.x() : box.max.y();
+    std::vector<JointSpec> out;
+    for (int k = 1; k <= count; ++k) {
+        JointSpec& joint = out.emplace_back();
+        joint.kind = JointKind::scarf, joint.slope = spec.scarf_slope, joint.upright = upright;
+        joint.at_mm = low + (high - low) * k / (count + 1);
+    }
+    return out;
+}
+
+/// The fewest even scarfs with which every part passes and fits the sheet; `outline` as it was where there are none.
+void divide_for_sheet(const PieceSpec& spec, const Passage& passage, const SheetRoom& sheet, Outline& outline,
+                      const KeepGoing& keep_going) {
+    const Box box = geometry::bounding_box(outline.sheet_a.outer);
+    const bool along = box.width() >= box.height();
+    for (int n = 1; n <= most_joints; ++n)
+        for (const bool upright : {along, !along}) {
+            Outline trial = outline;
+            trial.joints = even_scarfs(spec, outline, n, upright);
+            trial.parts = parts_of(spec, passage, trial, keep_going);
+            if (!all_go(trial, sheet)) continue;
+            trial.joints_added = n;
+            outline = std::move(trial);
+            return;
+        }
+}
+
 }  // namespace
 
-void divide(const PieceSpec& spec, const Passage& passage, Outline& outline, const KeepGoing& keep_going) {
+bool fits_sheet(const Part& part, const SheetRoom& sheet) {
+    const auto within = [&](double along, double across) {
+        return along <= sheet.along_mm + 1e-6 && across <= sheet.across_mm + 1e-6;
+    };
+    return within(part.blank_along_mm, part.blank_across_mm) ||
+           (!sheet.grain && within(part.blank_across_mm, part.blank_along_mm));
+}
+
+void divide(const PieceSpec& spec, const Passage& passage, const std::optional<SheetRoom>& sheet, Outline& outline,
+            const KeepGoing& keep_going) {
+    const bool own = outline.joints.empty();
     outline.parts = parts_of(spec, passage, outline, keep_going);
     while (spec.split_for_passage && static_cast<int>(outline.joints.size()) < most_joints) {
         const auto stuck =
@@ -130,6 +175,9 @@ void divide(const PieceSpec& spec, const Passage& passage, Outline& outline, con
         ++outline.joints_added;
         outline.parts = parts_of(spec, passage, outline, keep_going);
     }
+    // Joints that a person gave stay as they are.
+    if (own && sheet && outline.joints_added > 0 && !all_go(outline, *sheet))
+        divide_for_sheet(spec, passage, *sheet, outline, keep_going);
 }
 
 }  // namespace bevelsmith::piece

@@ -31,8 +31,10 @@ void passage(const Subject& s, Findings& out) {
     for (const auto& part : s.shape.parts)
         if (!part.passes)
             add(out, "passage", Severity::stop, s.piece.id, fmt::format("{} will not pass into the boat", part.name),
-                fmt::format("narrowest width {:.0f} mm, {:.0f} mm thick; the passage is {:.0f} x {:.0f} mm",
-                            part.passing_width_mm, s.shape.thickness_mm, p.width_mm, p.height_mm),
+                fmt::format("narrowest width {:.0f} mm, {:.0f} mm thick; the passage is {:.0f} x {:.0f} mm{}{}",
+                            part.passing_width_mm, s.shape.thickness_mm, p.width_mm, p.height_mm,
+                            p.corner_mm > 0 ? fmt::format(", its corners of {:.0f} mm radius", p.corner_mm) : "",
+                            p.hands_mm > 0 ? fmt::format(", {:.0f} mm a side kept for hands", p.hands_mm) : ""),
                 "Let it be split with a scarf, or add a joint where structure will carry it.");
 }
 

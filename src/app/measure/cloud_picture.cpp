@@ -149,9 +149,12 @@ void CloudPicture::paintEvent(QPaintEvent*) {
         const auto dots = [&](const survey::Cloud& cloud, const QColor& colour) {
             for (const Vec3& at : cloud) p.fillRect(QRectF(place_of(at, view), QSizeF(1.3, 1.3)), colour);
         };
+        p.save();
+        p.setClipRect(room(view).adjusted(-6, -4, 6, 6));  // what lies alone may lie anywhere
         dots(all_, c.line);
         dots(lonely_, c.mind);
         dots(kept_, c.certain);
+        p.restore();
         p.setPen(c.faint);
         p.drawText(QRectF(room(view).left() - 4, 4, room(view).width() + 8, 16), Qt::AlignLeft,
                    views()[static_cast<std::size_t>(view)].words);

@@ -95,15 +95,27 @@ QString text_of(std::string_view s) {
 
 }  // namespace
 
-ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings from a file") {
-    panel_->words(
-        "A table (CSV, text) with one reading a line, or a scan: XYZ, CSV or PLY. Lines with # are skipped. What the "
-        "columns are is said below.",
-        false);
+ImportSheet::ImportSheet(Document& document) : ImportSheet(document, "Readings from a file", false) {}
+
+ImportSheet::ImportSheet(Document& document, const QString& title, bool copied)
+    : SideSheet(document, title), copied_(copied) {
+    panel_->words(copied
+                      ? "One reading a line. What the columns are is said below; nothing is taken over before."
+                      : "A table (CSV, text) with one reading a line, or a scan: XYZ, CSV or PLY. Lines with # are "
+                        "skipped. What the columns are is said below.",
+                  false);
     path_ = new QLineEdit;
     path_->setAccessibleName("points file");
-    panel_->field("from the file", path_);
-    auto* browse = panel_->quiet_button("Choose the file");
+    auto* browse = new QPushButton("Choose the file");
+    browse->setObjectName("quiet");
+    if (copied) {
+        // There is no file: neither is shown.
+        for (QWidget* w : {static_cast<QWidget*>(path_), static_cast<QWidget*>(browse)})
+            w->setParent(this), w->hide();
+    } else {
+        panel_->field("from the file", path_);
+        panel_->column()->addWidget(browse, 0, Qt::AlignLeft);
+    }
     fault_ = panel_->fault();
     found_ = panel_->words({}, false);
     first_rows_ = new QTableWidget;
@@ -142,10 +154,8 @@ ImportSheet::ImportSheet(Document& document) : SideSheet(document, "Readings fro
     });
 }
 
-ImportSheet::ImportSheet(Document& document, const std::string& set_id) : ImportSheet(document) {
-    copied_ = true;
-    path_->setText("what was copied");
-    path_->setEnabled(false);
+ImportSheet::ImportSheet(Document& document, const std::string& set_id)
+    : ImportSheet(document, "Readings that were copied", true) {
     look_at_copied(set_id);
 }
 

@@ -37,6 +37,7 @@ class ImportSheet : public SideSheet {
     };
 
   private:
+    ImportSheet(Document& document, const QString& title, bool copied);
     void look();
     void look_at_copied(const std::string& set_id);
     /// The file's name, or "what was copied".
@@ -63,7 +64,7 @@ class ImportSheet : public SideSheet {
     Result<std::vector<survey::Reading>> table_readings() const;
 
     QLineEdit* path_;
-    bool copied_ = false;  ///< from the clipboard, not from a file
+    bool copied_;  ///< from the clipboard, not from a file
     Form* form_;
     QLabel* found_;
     FaultLine* fault_;

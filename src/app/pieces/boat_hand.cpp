@@ -87,6 +87,8 @@ void BoatHand::place_at(double at_mm, const QString& words) {
             "Move " + QString(number_.words), [&](job::Job& job) { job::set_value(job, number_, at_mm); }, key());
         words_ = QString(number_.words) + ": " + words_;
     } else {
+        const auto* named = document_.piece(QString::fromStdString(piece_));
+        words_ = QString::fromStdString(named ? named->name : piece_) + ": face A at " + words_;
         edit_piece(
             document_, QString::fromStdString(piece_), "Move a piece",
             [&](job::JobPiece& p) { p.plane = geometry::placed_at(p.plane, at_mm); }, key());

@@ -241,12 +241,13 @@ class PiecesStep : public Step {
             auto* label = new QLabel(QString(words).section(' ', 0, 0));
             label->setToolTip(words);
             label->setObjectName("small");
-            // No room for the side's word in it: the drawing's caption has it.
-            auto* field = length_edit([this] { return document_.unit(); });
+            const bool sideways = cut == exchange::Cut::profile;
+            auto* field =
+                place_edit([this] { return document_.unit(); }, sideways ? units::Way::port : units::Way::none);
             field->setAccessibleName(words);
             field->setObjectName("narrow");
             field->setMinimumWidth(80);
-            field->setMaximumWidth(narrow_field);
+            field->setMaximumWidth(sideways ? narrow_field + 28 : narrow_field);
             field->setToolTip(words);
             fields->addWidget(label);
             fields->addWidget(field);

@@ -449,7 +449,13 @@ class WeighStep : public Step {
                     units::range::opening.most)
             .length("way in, high", boat.passage.height_mm,
                     quantity([](job::Job& j) -> double& { return j.boat.passage.height_mm; }), 50,
-                    units::range::opening.most);
+                    units::range::opening.most)
+            .length("its corners' radius", boat.passage.corner_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.corner_mm; }), 0,
+                    units::range::gap.most)
+            .length("free for hands, a side", boat.passage.hands_mm,
+                    quantity([](job::Job& j) -> double& { return j.boat.passage.hands_mm; }), 0,
+                    units::range::gap.most);
     }
 
     Figure *added_, *list_, *trim_;
