@@ -305,6 +305,19 @@ TEST_CASE("a proposal looks for a bay in which nothing stands yet, and is no sto
     double low = 1e9, high = -1e9;
     for (const auto& p : points) low = std::min(low, p.position.x()), high = std::max(high, p.position.x());
     const double middle = (low + high) / 2;
+    // A bracket is no bulkhead, though it stands across the boat.
+    {
+        const job::Job before = job;
+        auto bracket = job.pieces[0];
+        bracket.id = "K1", bracket.kind = "bracket", bracket.plane.d_mm = bracket.plane.normal.x() * (middle + 80);
+        job.pieces.push_back(bracket);
+        const auto beside = job::starting_unit(job, results_of(), UnitKind::settee, middle);
+        CHECK(beside.from_piece_id != "K1");
+        CHECK(beside.to_piece_id != "K1");
+        job.pieces.back().kind = "bulkhead";
+        CHECK(job::starting_unit(job, results_of(), UnitKind::settee, middle).to_piece_id == "K1");
+        job = before;
+    }
     job.units = {job::starting_unit(job, results, UnitKind::settee, middle)};
     const auto taken = job.units[0];
     const auto span = [&](const job::JobUnit& u) {

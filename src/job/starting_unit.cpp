@@ -97,11 +97,17 @@ bool stands_on(const Results& results, const JobPiece& piece, double sign) {
                        [&](const Vec2& q) { return sign * o.frame.to_space(q).y() > well_out_mm; });
 }
 
+/// Brackets, posts and wash boards stand across the boat as well, and nothing ends at them.
+bool ends_a_bay(const Results& results, const JobPiece& piece, double sign) {
+    const bool small = piece.kind == "bracket" || piece.kind == "corner post" || piece.kind == "wash board";
+    return !small && std::abs(piece.plane.normal.x()) >= 0.99 && stands_on(results, piece, sign);
+}
+
 void end_at_bulkheads(const Job& job, const Results& results, JobUnit& unit, double at) {
     double before = -1e9, after = 1e9;
     const double sign = unit.side == Side::port ? 1 : -1;
     for (const auto& p : job.pieces) {
-        if (std::abs(p.plane.normal.x()) < 0.99 || !stands_on(results, p, sign)) continue;
+        if (!ends_a_bay(results, p, sign)) continue;
         const double x = geometry::place_mm(p.plane);
         if (x < at && x > before) before = x, unit.from_piece_id = p.id;
         if (x > at && x < after) after = x, unit.to_piece_id = p.id;
@@ -322,7 +328,7 @@ std::vector<double> bays(const Job& job, const Results& results, const Known& kn
     constexpr double least_bay_mm = 350;
     std::vector<double> ends{known.low_x, known.high_x}, out;
     for (const auto& p : job.pieces)
-        if (std::abs(p.plane.normal.x()) >= 0.99 && stands_on(results, p, side == Side::port ? 1 : -1))
+        if (ends_a_bay(results, p, side == Side::port ? 1 : -1))
             ends.push_back(std::clamp(geometry::place_mm(p.plane), known.low_x, known.high_x));
     std::sort(ends.begin(), ends.end());
     for (std::size_t k = 0; k + 1 < ends.size(); ++k)

@@ -367,3 +367,40 @@ TEST_CASE("what cannot be had is told: parts without a place, edge to edge with 
     REQUIRE(w.settle());
     CHECK(says(w, "said to be cut, laid out no more"));
 }
+
+TEST_CASE("a field stays where it stands while sheets are laid out and findings come and go", "[cut]") {
+    Window w;
+    open_cut(w);
+    REQUIRE(w.choose("showing", 1));
+    QTest::qWait(20);
+    auto* across = w.named<QLineEdit>("across the grain");
+    REQUIRE(across);
+    across->setFocus();
+    QTest::qWait(20);
+    const auto stands = [&] { return across->mapTo(&w.main, QPoint()).y(); };
+    const int before = stands();
+    int farthest = 0;
+    const auto watch = [&] {
+        do {
+            QTest::qWait(1);
+            farthest = std::max(farthest, std::abs(stands() - before));
+        } while (w.document.computing());
+        QTest::qWait(150);  // the findings are put in, and the column finds its height
+        farthest = std::max(farthest, std::abs(stands() - before));
+    };
+    // Too small for its parts: findings come; and large again: they go.
+    for (const double wide : {250.0, 2440.0, 260.0}) {
+        w.document.edit("Another sheet", [&](job::Job& job) { job.materials[0].sheet_width_mm = wide; });
+        watch();
+        CHECK(QApplication::focusWidget() == across);
+        CAPTURE(wide);
+        CHECK(farthest <= 2);
+    }
+    // What is typed next goes where it was typed.
+    across->selectAll();
+    QTest::keyClicks(across, "1250");
+    QTest::keyClick(across, Qt::Key_Return);
+    watch();
+    CHECK(w.document.job().materials[0].sheet_height_mm == 1250);
+    CHECK(w.document.job().materials[0].sheet_width_mm == 260);
+}

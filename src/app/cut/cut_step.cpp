@@ -53,12 +53,13 @@ class CutStep : public Step {
         bar_->hide();
         panel->add(bar_);
         progress_ = panel->words({});
-        findings_ = new FindingsBox(document_);
-        panel->add(findings_);
         part_ = new PartPicture(document_);
         panel->add(part_);
         form_ = new_form();
         panel->add(form_);
+        // Under the fields: over them they would push these from under the pointer with every change.
+        findings_ = new FindingsBox(document_);
+        panel->add(findings_);
         panel->end();
         add_ways_to_sheets(*panel);
         act_ = panel->act("Papers to cut from");

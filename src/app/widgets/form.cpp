@@ -33,6 +33,8 @@ Form::Form(std::function<units::LengthUnit()> unit, QWidget* parent) : QWidget(p
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(5);
+    // Where a column is full it scrolls; fields are never pressed together.
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
 }
 
 void Form::show_fields(std::vector<FormField> fields, const QString& subject) {
