@@ -278,6 +278,14 @@ TEST_CASE("points that lie alone are told from a scan's, however dense that is w
     CHECK(survey::sorted_by_company(std::span(bare).first(150)).lonely.empty());
     CHECK(survey::sorted_by_company(survey::Cloud(5000, Vec3(1, 2, 3))).lonely.empty());
     CHECK(survey::sorted_by_company({}).dense.empty());
+    // However far off a broken file's points are.
+    for (const double far : {1e7, 1e18, 1e300}) {
+        auto broken = bare;
+        broken.emplace_back(far, -far, far);
+        const auto sorted = survey::sorted_by_company(broken);
+        CHECK(sorted.dense.size() + sorted.lonely.size() == broken.size());
+        CHECK(sorted.lonely.back() == broken.back());
+    }
 }
 
 TEST_CASE("one point in twenty wild, hoses, frames, a person and a second surface: the scan still fits", "[cloud]") {

@@ -1,6 +1,7 @@
 // Cubes of a grid in space, by number.
 #pragma once
 
+#include <algorithm>
 #include <cmath>
 #include <cstdint>
 
@@ -21,7 +22,11 @@ inline std::uint64_t cube_number(std::int64_t x, std::int64_t y, std::int64_t z)
 }
 
 inline std::uint64_t cube_of(const Vec3& p, double edge) {
-    const auto count = [&](double v) { return static_cast<std::int64_t>(std::floor(v / edge)); };
+    // What lies farther off than a million cubes is in the last of them.
+    constexpr double most = static_cast<double>(middle_cube - 1);
+    const auto count = [&](double v) {
+        return static_cast<std::int64_t>(std::clamp(std::floor(v / edge), -most, most));
+    };
     return cube_number(count(p.x()), count(p.y()), count(p.z()));
 }
 
