@@ -88,8 +88,8 @@ void LeanView::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(8, height() - 16.0, half, 14), Qt::AlignLeft, "— the boat's level and plumb");
     p.setPen(c.accent);
     p.drawText(QRectF(half, height() - 16.0, half - 8, 14), Qt::AlignRight,
-               larger > 1.01 ? QString("- - the spirit level's, drawn %1 times larger").arg(larger, 0, 'f', 1)
-                             : QString("- - the spirit level's"));
+               larger > 1.01 ? QString("- - spirit level, %1 times as far").arg(larger, 0, 'f', 1)
+                             : QString("- - spirit level"));
 }
 
 DatumSheet::DatumSheet(Document& document) : SideSheet(document, "Datum and marks") {

@@ -84,8 +84,8 @@ void add_layers(FieldList& fields, const job::SurfaceSpec& spec, double length_m
 }
 
 void add_fit(FieldList& fields, const job::SurfaceSpec& spec, const Change& change) {
-    fields.choice("laid out", static_cast<int>(spec.chart),
-                  {"as the readings suggest", "around an axis", "over a plane"}, [=](const QVariant& v) {
+    fields.choice("laid out", static_cast<int>(spec.chart), {"as suits best", "around an axis", "over a plane"},
+                  [=](const QVariant& v) {
                       change("Lay the surface out otherwise",
                              [&](job::SurfaceSpec& s) { s.chart = static_cast<hull::ChartChoice>(v.toInt()); });
                   });

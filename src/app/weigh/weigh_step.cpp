@@ -338,7 +338,8 @@ class WeighStep : public Step {
         const QString formula =
             "tan(list) = w·d / (W·GM), small angles only (Barrass & Derrett, Ship Stability for "
             "Masters and Mates, from memory).";
-        if (!computed->results.attitude.known) return formula + " It wants displacement, GM and MCTC below.";
+        if (!computed->results.attitude.known)
+            return formula + " It wants displacement, GM and moment to trim below.";
         return QString("%1 w = %2 added, d = %3; W = %4 without it + %2 = %5; GM = %6.")
             .arg(formula, document_.mass(added.mass_kg),
                  QString::fromStdString(
@@ -352,10 +353,11 @@ class WeighStep : public Step {
         const auto& boat = computed->job.boat.hydrostatics;
         const QString formula =
             "Moment about the centre of flotation over the moment that changes trim by one "
-            "centimetre (MCTC).";
-        if (!computed->results.attitude.known) return formula + " It wants displacement, GM and MCTC below.";
+            "centimetre.";
+        if (!computed->results.attitude.known)
+            return formula + " It wants displacement, GM and moment to trim below.";
         const double arm = added.centre_mm.x() - boat.flotation_x_mm;
-        return QString("%1 %2 added, %3 %4 the centre of flotation; MCTC = %5.")
+        return QString("%1 %2 added, %3 %4 the centre of flotation; moment to trim %5.")
             .arg(formula, document_.mass(added.mass_kg), document_.length(std::abs(arm)),
                  arm < 0 ? "abaft" : "forward of", in_words(boat.mctc_tm, moment_shown(document_.in_pounds())));
     }
