@@ -98,6 +98,42 @@ TEST_CASE("drawings of every version are read as a foreign reader reads them: ar
     }
 }
 
+TEST_CASE("a spline told by the places that it goes through goes through them, much as elsewhere", "[dxf]") {
+    const jobs::Folder folder;
+    // Every 8 mm of a hull's section, closed by lines: ezdxf's own ends of such a spline differ from a batten's.
+    jobs::write(folder.file("fit.py"), R"(import sys, json, math, ezdxf
+from ezdxf import path
+doc = ezdxf.new('R2010', setup=True)
+doc.header['$INSUNITS'] = 4
+space = doc.modelspace()
+points = [(0.9 * u - 0.0004 * u * u, 400 * math.sin(u / 600) + u / 4) for u in range(0, 801, 8)]
+s = space.add_spline(fit_points=points, dxfattribs={'layer': 'SECTION'})
+a, b = points[0], points[-1]
+space.add_line(b, (a[0], b[1]), dxfattribs={'layer': 'SECTION'})
+space.add_line((a[0], b[1]), a, dxfattribs={'layer': 'SECTION'})
+doc.saveas(sys.argv[1])
+e = [p for p in path.make_path(ezdxf.readfile(sys.argv[1]).modelspace().query('SPLINE')[0]).flattening(0.002)]
+ring = [(p.x, p.y) for p in e] + [(a[0], b[1])]
+area = sum(p[0] * q[1] - q[0] * p[1] for p, q in zip(ring, ring[1:] + ring[:1])) / 2
+json.dump({'area': abs(area), 'points': points}, open(sys.argv[2], 'w'))
+)");
+    const std::string drawing = folder.file("fit.dxf"), told = folder.file("fit.json");
+    REQUIRE(std::system(("/usr/bin/python3 " + folder.file("fit.py") + " " + drawing + " " + told).c_str()) == 0);
+    const auto ours = exchange::read_dxf_outlines(jobs::read(drawing));
+    REQUIRE(ours.ok());
+    REQUIRE(ours->rings.size() == 1);
+    const auto& ring = ours->rings[0].ring;
+    const auto theirs = nlohmann::json::parse(jobs::read(told));
+    CHECK(geometry::area_mm2(ring) == Approx(theirs["area"].get<double>()).epsilon(2e-4));
+    for (const auto& p : theirs["points"]) {
+        double nearest = 1e9;
+        for (std::size_t k = 0; k < ring.size(); ++k)
+            nearest = std::min(nearest, geometry::distance_to_segment_mm({p[0].get<double>(), p[1].get<double>()},
+                                                                         ring[k], ring[(k + 1) % ring.size()]));
+        CHECK(nearest < 1e-3);
+    }
+}
+
 TEST_CASE("outlines of a drawing come out of the command line as JSON", "[dxf]") {
     const jobs::Folder folder;
     jobs::write(folder.file("draw.py"), program);

@@ -265,9 +265,9 @@ TEST_CASE("a smoothing that a person chose is not in doubt, one that readings te
     const auto side = shapes::wigley_side(4000, 2000, 1100);
     const auto points = shapes::readings(side, 8, 6, 1.5, 1.5, 4);
     FitOptions options;
-    CHECK(fit_surface(points, options)->surface.data().smoothing_doubt.cols() == 2);
+    CHECK(fit_surface(points, options)->surface.data().doubt.cols() == 2);
     options.allowed_residual_mm = 1.5;
-    CHECK(fit_surface(points, options)->surface.data().smoothing_doubt.cols() == 0);
+    CHECK(fit_surface(points, options)->surface.data().doubt.cols() == 0);
 }
 
 TEST_CASE("uncertainty grows where there are no readings", "[fit]") {

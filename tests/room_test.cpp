@@ -56,6 +56,20 @@ TEST_CASE("room for people is measured on the true shapes", "[room]") {
     // Knee high, 400 over the sole, the other seat is lower: the hull is over against it.
     CHECK(named(r, "U1", "knee room").mm == Approx(349 + std::sqrt(1e6 - 250.0 * 250)).margin(1));
     CHECK(named(r, "U3", "standing headroom").mm == Approx(550 - 18 + 650 - 1).margin(0.1));
+    // Nobody stands under an engine box's lid, and on a raised part one stands higher.
+    job::JobUnit box = unit(UnitKind::engine_box);
+    box.id = "U4", box.from_mm = 700, box.to_mm = 1100, box.foot_mm = -650, box.height_mm = 500, box.front_mm = 250;
+    job.units.push_back(box);
+    const auto with_box = figures();
+    REQUIRE(with_box.piece("U4.top"));
+    REQUIRE(with_box.piece("U4.top")->shape());
+    CHECK(named(with_box, "U3", "standing headroom").mm == Approx(550 - 18 + 650 - 1).margin(0.1));
+    job.units[2].raised_from_mm = 1300, job.units[2].raised_to_mm = 1700, job.units[2].raised_by_mm = 120;
+    const auto raised = figures();
+    REQUIRE(raised.piece("U3.raised top"));
+    CHECK(named(raised, "U3", "standing headroom").mm == Approx(550 - 18 + 650 - 120 - 1).margin(0.1));
+    job.units.pop_back();
+    job.units[2].raised_by_mm = 0;
     const auto findings = review::review(job::in_full(job), r);
     CHECK(std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.check == "room for people"; }));
 

@@ -12,6 +12,7 @@
 #include <optional>
 #include <sstream>
 
+#include "geometry/batten.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::exchange {
@@ -131,9 +132,10 @@ class Sifter {
 /// A spline as the library tells of it, piece by piece.
 struct Spline {
     std::string layer;
-    unsigned degree = 0, told_knots = 0, told_controls = 0;
+    unsigned degree = 0, told_knots = 0, told_controls = 0, told_fits = 0;
     std::vector<double> knots;
     std::vector<Eigen::Vector3d> controls;  ///< x w, y w, w
+    std::vector<Vec2> fits;                 ///< places that it goes through, where it is told by them
 
     bool whole() const {
         return degree >= 1 && degree <= 12 && controls.size() > degree &&
@@ -225,7 +227,7 @@ class Reader : public DL_CreationAdapter {
     }
     void addSpline(const DL_SplineData& d) override {
         finish();
-        spline_ = Spline{layer(), d.degree, d.nKnots, d.nControl, {}, {}};
+        spline_ = Spline{layer(), d.degree, d.nKnots, d.nControl, d.nFit, {}, {}, {}};
     }
     void addKnot(const DL_KnotData& d) override {
         if (spline_) spline_->knots.push_back(d.k);
@@ -233,6 +235,9 @@ class Reader : public DL_CreationAdapter {
     void addControlPoint(const DL_ControlPointData& d) override {
         const double w = d.w > 0 ? d.w : 1;
         if (spline_) spline_->controls.push_back({d.x * w, d.y * w, w});
+    }
+    void addFitPoint(const DL_FitPointData& d) override {
+        if (spline_) spline_->fits.emplace_back(d.x, d.y);
     }
     void addEllipse(const DL_EllipseData& d) override {
         finish();
@@ -286,7 +291,9 @@ class Reader : public DL_CreationAdapter {
     }
     void endSequence() override { finish(); }
     void endEntity() override {
-        if (spline_ && spline_->told_controls <= spline_->controls.size()) finish();
+        if (spline_ && spline_->told_controls <= spline_->controls.size() &&
+            spline_->told_fits <= spline_->fits.size())
+            finish();
     }
     /// A polyline's corners and a spline's points may end with the next entity.
     void finish() {
@@ -324,7 +331,15 @@ class Reader : public DL_CreationAdapter {
         return way[2] < -0.5;
     }
     Vec2 seen(const Vec2& p) { return mirrored() ? Vec2(-p.x(), p.y()) : p; }
+    /// Told by the places that it goes through alone: what lies between them every program finds in its own way, and
+    /// a batten's way is that of drawings.
+    void add_through(const Spline& spline) {
+        if (std::any_of(spline.fits.begin(), spline.fits.end(), [](const Vec2& p) { return !p.allFinite(); }))
+            return void(wild = true);
+        add(geometry::batten(spline.fits), false, spline.layer, false);
+    }
     void add_spline(const Spline& spline) {
+        if (spline.controls.empty() && spline.fits.size() >= 2) return add_through(spline);
         if (!spline.whole()) return void(++left_out["spline"]);
         Ring out;
         for (std::size_t span = spline.degree; span < spline.controls.size(); ++span) {

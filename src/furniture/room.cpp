@@ -196,8 +196,24 @@ void add_narrowest(std::vector<Room>& out, const Inside& inside, const Stretch& 
     if (std::isfinite(least.mm)) out.push_back(least);
 }
 
-void add_standing(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& sole, const Inside& inside,
-                  const Comfort& c) {
+/// Whether furniture stands there: under its top nobody does.
+bool under_a_top(const std::vector<UnitSpec>& units, const Inside& inside, const Vec3& at) {
+    return std::any_of(units.begin(), units.end(), [&](const UnitSpec& unit) {
+        const auto* top = panel(inside, unit, "top");
+        return top && geometry::contains(top->face_a, top->frame.to_plane(at));
+    });
+}
+
+/// Where one stands on a sole: on its raised part where that is.
+Vec3 stand_on(const UnitSpec& sole, Vec3 at) {
+    const bool raised = sole.raised_by_mm > 0 && at.x() > sole.raised_from_mm && at.x() < sole.raised_to_mm &&
+                        std::abs(at.y()) < sole.raised_half_mm;
+    at.z() = sole.foot_mm + (raised ? sole.raised_by_mm : 0) + 1;
+    return at;
+}
+
+void add_standing(std::vector<Room>& out, const UnitSpec& unit, const std::vector<UnitSpec>& units,
+                  const piece::Outline& sole, const Inside& inside, const Comfort& c) {
     Vec3 middle = middle_of(sole);
     if (!unit.half) middle.y() = 0;
     const auto way = across_panel(sole, middle, 0);
@@ -205,7 +221,8 @@ void add_standing(std::vector<Room>& out, const UnitSpec& unit, const piece::Out
     Room least{"standing headroom", HUGE_VAL, c.standing_headroom_mm, false, middle};
     constexpr int stations = 12;
     for (int k = 0; k < stations; ++k) {
-        const Vec3 at(way->from + (k + 0.5) / stations * way->length(), middle.y(), unit.foot_mm + 1);
+        const Vec3 at = stand_on(unit, {way->from + (k + 0.5) / stations * way->length(), middle.y(), 0});
+        if (under_a_top(units, inside, at)) continue;
         const auto over = clear_mm(inside, at, Vec3::UnitZ());
         if (over && *over < least.mm) least.mm = *over, least.at = at;
     }
@@ -277,7 +294,8 @@ std::optional<double> clear_mm(const Inside& inside, const Vec3& from, const Vec
     return best;
 }
 
-std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comfort& comfort) {
+std::vector<Room> room_of(const UnitSpec& unit, const std::vector<UnitSpec>& units, const Inside& inside,
+                          const Comfort& comfort) {
     std::vector<Room> out;
     const auto* top = panel(inside, unit,
                             unit.kind == UnitKind::sole      ? "sole"
@@ -288,7 +306,7 @@ std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comf
         case UnitKind::berth:
         case UnitKind::v_berth: add_lying(out, *top, inside, comfort); break;
         case UnitKind::settee: add_sitting(out, unit, *top, inside, comfort); break;
-        case UnitKind::sole: add_standing(out, unit, *top, inside, comfort); break;
+        case UnitKind::sole: add_standing(out, unit, units, *top, inside, comfort); break;
         case UnitKind::counter:
         case UnitKind::locker:
         case UnitKind::shelves: add_reach(out, *top, unit, comfort); break;

@@ -54,9 +54,10 @@ struct Inside {
 std::optional<double> clear_mm(const Inside& inside, const Vec3& from, const Vec3& way, double most_mm = 4000);
 
 /// The figures that a unit's kind has, those that can be told: lying length, widths and headroom of berths; sitting
-/// headroom and knee room of seats; headroom and the narrowest passage over a sole; reach to the back of counters,
-/// lockers and shelves.
-std::vector<Room> room_of(const UnitSpec& unit, const Inside& inside, const Comfort& comfort);
+/// headroom and knee room of seats; headroom and the narrowest passage over a sole, where none of `units` stands on
+/// it and from its raised part where that is; reach to the back of counters, lockers and shelves.
+std::vector<Room> room_of(const UnitSpec& unit, const std::vector<UnitSpec>& units, const Inside& inside,
+                          const Comfort& comfort);
 
 /// The narrowest passage before a unit that stands along a side, at the hips and at the shoulders, counted from its
 /// foot; and the wider one beside an engine box. Nothing for what stands over a sole among `units`: that counts its

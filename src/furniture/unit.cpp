@@ -200,8 +200,7 @@ void add_raised(Builder& b, PieceSpec& sole) {
     // Of a half what it is raised over stands across the centre line: there it is open.
     auto& cut = u.half ? sole.notches : sole.openings;
     cut.push_back(b.level_box("raised part", u.raised_from_mm + b.panel_mm, u.raised_to_mm - b.panel_mm,
-                              u.half ? -50 : in + b.panel_mm, half - b.panel_mm));
-    cut.back().radius_mm = 0;
+                              u.half ? -100 : in + b.panel_mm, half - b.panel_mm));
     PieceSpec& top = b.level("raised top", "Raised part, " + u.name, upper);
     top.kind = "raised sole";
     top.removable = true;

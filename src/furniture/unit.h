@@ -30,14 +30,17 @@ struct UnitSpec {
     double height_mm = 430;  ///< of the seat, berth, worktop or top above the foot
     double toe_high_mm = 75, toe_deep_mm = 75;  ///< of the toe space; none where either is 0
     std::vector<double> dividers_mm;            ///< fwd: dividers, or the beams of a sole
-    int shelves = 1;                            ///< of a run of shelves, or within a counter
-    double shelf_step_mm = 280;                 ///< from shelf to shelf
-    double fiddle_mm = 40;                      ///< how high a shelf's fiddle stands over it; none at 0
-    bool half = false;                          ///< a sole or V-berth on one side of the centre line only
-    bool lids = false;                          ///< a lift-out in the top over each bay
-    double lid_depth_mm = 300, rail_mm = 60;    ///< of lids and open fronts: what is left around them
-    double infill_mm = 600;                     ///< how far a V-berth's infill reaches forward
-    double beam_depth_mm = 0;                   ///< of a sole's beams, under it; down to the hull at 0
+    /// Dividers spread themselves, and the front keeps as far from the hull as is usual, when the unit's ends are
+    /// changed: as proposed, until a person has set them.
+    bool dividers_follow = false, front_follows = false;
+    int shelves = 1;                          ///< of a run of shelves, or within a counter
+    double shelf_step_mm = 280;               ///< from shelf to shelf
+    double fiddle_mm = 40;                    ///< how high a shelf's fiddle stands over it; none at 0
+    bool half = false;                        ///< a sole or V-berth on one side of the centre line only
+    bool lids = false;                        ///< a lift-out in the top over each bay
+    double lid_depth_mm = 300, rail_mm = 60;  ///< of lids and open fronts: what is left around them
+    double infill_mm = 600;                   ///< how far a V-berth's infill reaches forward
+    double beam_depth_mm = 0;                 ///< of a sole's beams, under it; down to the hull at 0
     /// A sole's raised part, over machinery that stands higher than it: from and to (fwd), half its width about the
     /// centre line, and by how much it is raised; none where that is 0.
     double raised_from_mm = 0, raised_to_mm = 0, raised_half_mm = 300, raised_by_mm = 0;

@@ -11,6 +11,7 @@
 #include "geometry/boundary.h"
 #include "hull/fit_rounds.h"
 #include "hull/parallel.h"
+#include "hull/shared_errors.h"
 #include "hull/strays.h"
 #include "units/quantity.h"
 
@@ -167,17 +168,25 @@ double lumps_mm(const FitRounds& w, const Residuals& r) {
     return 1000 * std::sqrt(std::max(0.0, sum / (counted + prior_readings)));
 }
 
-/// `chosen`: a person said how smooth it is.
-Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, bool chosen, Inside& inside) {
+void add_columns(Eigen::MatrixXd& to, const Eigen::MatrixXd& more) {
+    if (more.cols() == 0) return;
+    const Eigen::Index before = to.cols();
+    to.conservativeResize(more.rows(), before + more.cols());
+    to.rightCols(more.cols()) = more;
+}
+
+Surface assemble(const FitRounds& w, Solution solution, const Residuals& residuals, const FitOptions& options,
+                 Inside& inside) {
     auto data = std::make_shared<Surface::Data>();
     data->chart = w.chart;
     data->basis_s = w.smoother.basis_s();
     data->basis_v = w.smoother.basis_v();
     data->scale = scatter_factor(w, solution) * std::pow(students_factor(w), 2);
     // A smoothing that was chosen is known; so is one that very many readings tell.
-    const bool smoothing_known = chosen || w.data.count() > many_at_a_time;
-    if (!smoothing_known) data->smoothing_doubt = w.smoother.smoothing_doubt(w.smoothing);
+    const bool smoothing_known = options.allowed_residual_mm || w.data.count() > many_at_a_time;
+    if (!smoothing_known) data->doubt = w.smoother.smoothing_doubt(w.smoothing);
     data->coefficients = solution.coefficients;
+    add_columns(data->doubt, shared_doubt(w, solution, Surface(data), options.shared_errors));
     data->covariance =
         std::make_shared<const CellBlocks>(data->basis_s, data->basis_v, solution.factor.band_of_inverse());
     data->factor = std::make_shared<const BlockCholesky>(std::move(solution.factor));
@@ -353,7 +362,7 @@ Result<FittedSurface> fit_in_chart(std::span<const survey::Point> points, const 
     const Solution kept = *solution;
     const Residuals residuals = residuals_of(w.smoother, kept, w.data, w.own_weight);
     Inside inside;
-    Surface surface = assemble(w, std::move(*solution), residuals, options.allowed_residual_mm.has_value(), inside);
+    Surface surface = assemble(w, std::move(*solution), residuals, options, inside);
     FitReport report = make_report(w, kept, residuals, surface);
     report.inside = inside;
     if (const auto refusal = refuse_fold(report, w)) return *refusal;

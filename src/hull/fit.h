@@ -14,6 +14,14 @@
 
 namespace bevelsmith::hull {
 
+/// An error that all readings of a set share: one standard deviation of p becomes p + turn x p + move. Those of a set
+/// are independent of each other.
+struct SharedError {
+    int set = 0;
+    survey::SmallMove by;
+    bool operator==(const SharedError&) const = default;
+};
+
 enum class ChartChoice { automatic, axis, plane };
 
 struct FitOptions {
@@ -33,6 +41,8 @@ struct FitOptions {
     std::vector<survey::FeltBevel> bevels;
     /// Root mean square of the residuals that the smoothing is set to; by itself (REML) when absent.
     std::optional<double> allowed_residual_mm;
+    /// How sets, as a whole, may lie elsewhere than they were placed: it is in the surface's uncertainty.
+    std::vector<SharedError> shared_errors;
     bool operator==(const FitOptions&) const = default;
 };
 

@@ -28,7 +28,7 @@ Eigen::MatrixXd half_of(const Surface& surface, std::span<const Place> places) {
         Eigen::VectorXd x = Eigen::VectorXd::Zero(d.coefficients.size());
         for (std::size_t k = 0; k < 16; ++k) x[index[k]] = row.weight[static_cast<int>(k)];
         const Eigen::VectorXd y = d.factor->half_solve(x, *std::min_element(index.begin(), index.end()));
-        const Eigen::RowVectorXd doubt = smoothing_doubt(d, row);
+        const Eigen::RowVectorXd doubt = doubt_of(d, row);
         if (half.rows() == 0) half.resize(y.size() + doubt.size(), n);
         half.col(i) << std::sqrt(d.scale) * y, doubt.transpose();
         half.col(i) *= 1000 * surface.at(p).ray_cosine;

@@ -29,11 +29,11 @@ SlopeJet evaluate(const Surface::Data& d, const Place& p) {
 
 }  // namespace
 
-Eigen::RowVectorXd smoothing_doubt(const Surface::Data& data, const CellRow& row) {
+Eigen::RowVectorXd doubt_of(const Surface::Data& data, const CellRow& row) {
     const auto index = cell_functions(data.basis_s, data.basis_v, row.cell);
-    Eigen::RowVectorXd out = Eigen::RowVectorXd::Zero(data.smoothing_doubt.cols());
+    Eigen::RowVectorXd out = Eigen::RowVectorXd::Zero(data.doubt.cols());
     for (std::size_t k = 0; out.size() > 0 && k < 16; ++k)
-        out += row.weight[static_cast<int>(k)] * data.smoothing_doubt.row(index[k]);
+        out += row.weight[static_cast<int>(k)] * data.doubt.row(index[k]);
     return out;
 }
 
@@ -60,8 +60,8 @@ Eigen::Matrix3d Surface::slope_covariance(const Place& at) const {
         for (int j = 0; j <= i; ++j)
             out(i, j) = out(j, i) = data_->scale * data_->covariance->between(rows[static_cast<std::size_t>(i)],
                                                                               rows[static_cast<std::size_t>(j)]);
-    Eigen::Matrix<double, 3, Eigen::Dynamic> doubt(3, data_->smoothing_doubt.cols());
-    for (int i = 0; i < 3; ++i) doubt.row(i) = smoothing_doubt(*data_, rows[static_cast<std::size_t>(i)]);
+    Eigen::Matrix<double, 3, Eigen::Dynamic> doubt(3, data_->doubt.cols());
+    for (int i = 0; i < 3; ++i) doubt.row(i) = doubt_of(*data_, rows[static_cast<std::size_t>(i)]);
     return out + doubt * doubt.transpose();
 }
 
@@ -129,8 +129,7 @@ SurfacePoint Surface::fitted(const Place& place) const {
 
 double Surface::sigma_mm(const Place& place) const {
     const CellRow row = cell_row(data_->basis_s, data_->basis_v, place.s, place.v);
-    const double variance =
-        data_->scale * data_->covariance->variance(row) + smoothing_doubt(*data_, row).squaredNorm();
+    const double variance = data_->scale * data_->covariance->variance(row) + doubt_of(*data_, row).squaredNorm();
     return std::hypot(1000 * std::sqrt(variance) * fitted(place).ray_cosine, data_->lumps_mm);
 }
 

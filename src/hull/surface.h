@@ -44,8 +44,9 @@ class Surface {
         std::shared_ptr<const CellBlocks> covariance;  ///< of (X'WX + P)^-1 (m²), what lies near
         std::shared_ptr<const BlockCholesky> factor;   ///< of X'WX + P, for what lies apart
         double scale = 1;                              ///< factor on the covariance, from the readings' scatter
-        /// What the coefficients may be off because the smoothing is not known: columns whose squares come on top.
-        Eigen::MatrixXd smoothing_doubt;
+        /// What the coefficients may be off together, because the smoothing is not known and because sets as a whole
+        /// may lie elsewhere: columns whose squares come on top.
+        Eigen::MatrixXd doubt;
         double outward = 1;         ///< +1 when the chart's own normal points out of the boat
         double lumps_mm = 0;        ///< what the readings' scatter tells of lumps that the surface irons out
         std::vector<Layer> layers;  ///< on the inside, counted from the fitted surface
@@ -93,8 +94,7 @@ class Surface {
     std::shared_ptr<const Data> data_;
 };
 
-/// Of one height, slope or felt angle: what it may be off because the smoothing is not known, column by column (m,
-/// 1).
-Eigen::RowVectorXd smoothing_doubt(const Surface::Data& data, const CellRow& row);
+/// Of one height, slope or felt angle: what it may be off by Surface::Data::doubt, column by column (m, 1).
+Eigen::RowVectorXd doubt_of(const Surface::Data& data, const CellRow& row);
 
 }  // namespace bevelsmith::hull

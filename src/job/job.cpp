@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "job/own_frames.h"
+
 namespace bevelsmith::job {
 namespace {
 
@@ -46,8 +48,11 @@ const JobMaterial* find_material(const Job& job, const std::string& id) {
 }
 
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {
-    const std::vector<survey::ReadingSet> sets(job.readings.begin(), job.readings.end());
-    return survey::in_boat_frame(sets, job.datum);
+    const auto placed = placed_readings(job);
+    if (!placed) return placed.error();
+    std::vector<survey::ReadingSet> out;
+    for (const auto& one : *placed) out.push_back(one.set);
+    return out;
 }
 
 JobReadingSet& add_readings(Job& job, const survey::ReadingSet& set, Placed placed) {

@@ -155,6 +155,22 @@ void fields(IO& io, SurfaceSpec& v) {
     io.rest(v.unknown);
 }
 template <class IO>
+void fields(IO& io, survey::SeenMark& v) {
+    io("name", v.name), io("seen", v.seen), io("at", v.at), io.unless("disabled", v.disabled, false);
+}
+template <class IO>
+void fields(IO& io, survey::SmallMove& v) {
+    io("turn_rad", v.turn_rad), io("move_mm", v.move_mm);
+}
+template <class IO>
+void fields(IO& io, survey::Nudge& v) {
+    io("turn_rad", v.turn_rad), io("move_mm", v.move_mm), io("doubts", v.doubts);
+}
+template <class IO>
+void fields(IO& io, survey::OwnFrame& v) {
+    io("marks", v.marks), io.unless("scaled", v.scaled, false), io("nudge", v.nudge);
+}
+template <class IO>
 void fields(IO& io, JobReadingSet& v) {
     io("id", v.id), io("name", v.name), io("school", v.school);
     io.unless_empty("surface", v.surface_id), io("sigma_mm", v.sigma_mm);
@@ -163,6 +179,7 @@ void fields(IO& io, JobReadingSet& v) {
     io.unless("stick_marks_mm", v.stick_marks_mm, {}), io.unless("fixed_points", v.fixed_points, {});
     io.unless("left_of_pins", v.left_of_pins, true), io.unless("scribe_mm", v.scribe_mm, 0.0);
     io.unless("by_gravity", v.by_gravity, false), io("stood", v.stood);
+    io("own_frame", v.own_frame);
     io.unless("hard_line", v.hard_line, false), io.unless_empty("mirror_of", v.mirror_of);
     io("values", v.readings);
     io.rest(v.unknown);
@@ -266,7 +283,9 @@ void fields(IO& io, JobUnit& v) {
     io.unless_empty("from_piece", v.from_piece_id), io.unless_empty("to_piece", v.to_piece_id);
     io("from_mm", v.from_mm), io("to_mm", v.to_mm), io("front_mm", v.front_mm), io("foot_mm", v.foot_mm);
     io("height_mm", v.height_mm), io("toe_high_mm", v.toe_high_mm), io("toe_deep_mm", v.toe_deep_mm);
-    io("dividers_mm", v.dividers_mm), io("shelves", v.shelves), io("shelf_step_mm", v.shelf_step_mm);
+    io("dividers_mm", v.dividers_mm), io.unless("dividers_follow", v.dividers_follow, false);
+    io.unless("front_follows", v.front_follows, false), io("shelves", v.shelves),
+        io("shelf_step_mm", v.shelf_step_mm);
     io("fiddle_mm", v.fiddle_mm), io.unless("half", v.half, false), io("lids", v.lids),
         io("lid_depth_mm", v.lid_depth_mm), io("rail_mm", v.rail_mm);
     io.unless("infill_mm", v.infill_mm, 600.0), io("clearance_mm", v.clearance_mm);

@@ -9,6 +9,7 @@
 #include "job/in_full.h"
 #include "job/joints_wanted.h"
 #include "job/measured_places.h"
+#include "job/own_frames.h"
 #include "piece/order.h"
 
 namespace bevelsmith::job {
@@ -135,19 +136,35 @@ hull::FitOptions Pipeline::fit_options(const SurfaceSpec& spec, const std::vecto
     return out;
 }
 
+namespace {
+
+/// How sets that marks have placed may lie elsewhere as a whole.
+std::vector<hull::SharedError> shared_errors(const std::vector<survey::PlacedSet>& sets) {
+    std::vector<hull::SharedError> out;
+    for (std::size_t k = 0; k < sets.size(); ++k)
+        if (sets[k].placement && *sets[k].placement)
+            for (const auto& by : sets[k].placement->value().doubts) out.push_back({static_cast<int>(k), by});
+    return out;
+}
+
+}  // namespace
+
 SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, const KeepGoing& keep_going) {
     SurfaceResult out;
     out.id = spec.id;
-    const auto in_boat = readings_in_boat(job);
-    auto points =
-        in_boat ? survey::points_of(*in_boat, spec.id) : Result<std::vector<survey::Point>>(in_boat.error());
+    const auto placed = placed_readings(job);
+    std::vector<survey::ReadingSet> sets;
+    if (placed)
+        for (const auto& one : *placed) sets.push_back(one.set);
+    auto points = placed ? survey::points_of(sets, spec.id) : Result<std::vector<survey::Point>>(placed.error());
     if (!points) {
         out.fit = std::make_shared<const Result<hull::FittedSurface>>(points.error());
         return out;
     }
-    const auto& sets = *in_boat;
     out.points = *points;
-    out.fit = fits_.get({out.points, fit_options(spec, sets)},
+    hull::FitOptions options = fit_options(spec, sets);
+    options.shared_errors = shared_errors(*placed);
+    out.fit = fits_.get({out.points, options},
                         [&](const FitInput& in) { return hull::fit_sets(in.points, in.options, keep_going); });
     if (!out.fitted()) return out;
     out.face = faces_.get({out.fit, spec.layers, spec.corners}, [](const FaceInput& in) {

@@ -162,6 +162,8 @@ struct Results {
 /// time. Any other exception of a stage becomes a Fault in the results. Not for use from two threads at once.
 class Pipeline {
   public:
+    /// How a surface is fitted, from what a person said of it and the sets in the boat's frame.
+    static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);
     // Not in line: what is kept of every stage would be compiled wherever a pipeline is made.
     Pipeline();
     ~Pipeline();
@@ -283,7 +285,6 @@ class Pipeline {
 
     void try_piece(const Job& job, const JobPiece& piece, PieceResult& result, int readings,
                    const KeepGoing& keep_going);
-    static hull::FitOptions fit_options(const SurfaceSpec& spec, const std::vector<survey::ReadingSet>& sets);
     SurfaceResult surface_result(const Job& job, const SurfaceSpec& spec, const KeepGoing& keep_going);
     OutlineInput outline_input(const Job& job, const JobPiece& piece, const Results& so_far);
     /// What a piece is before others cross it: what these are cut to.

@@ -72,7 +72,7 @@ void Pipeline::find_room(const Job& job, Results& results, const KeepGoing& keep
         UnitResult& out = results.units.emplace_back();
         out.id = unit.id;
         guarded(results.faults, fmt::format("the room in '{}'", unit.name), {}, [&] {
-            out.room = furniture::room_of(unit, inside, job.comfort);
+            out.room = furniture::room_of(unit, units, inside, job.comfort);
             const auto passages = furniture::passages_of(unit, units, inside, job.comfort);
             out.room.insert(out.room.end(), passages.begin(), passages.end());
         });

@@ -8,6 +8,7 @@
 #include "job/in_full.h"
 #include "job/starting_piece.h"
 #include "job/trial_build.h"
+#include "piece/clash.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -126,12 +127,25 @@ std::optional<double> sole_at(const Job& job) {
     return stood_on;
 }
 
-/// Whether every piece of the unit has an outline, in the job as it is with it.
-bool all_sound(const Job& job, const Results& results, const JobUnit& unit) {
+/// The unit's pieces in the job as it is with it.
+Results tried_unit(const Job& job, const Results& results, const JobUnit& unit) {
     Job with = job;
     with.units.push_back(unit);
-    const auto tried = tried_out(in_full(with), results, [&](const JobPiece& p) { return is_of(p.id, unit.id); });
+    return tried_out(in_full(with), results, [&](const JobPiece& p) { return is_of(p.id, unit.id); });
+}
+
+/// Whether every piece of the unit has an outline.
+bool all_sound(const Job& job, const Results& results, const JobUnit& unit) {
+    const auto tried = tried_unit(job, results, unit);
     return std::all_of(tried.pieces.begin(), tried.pieces.end(), [](const auto& p) { return p.shape() != nullptr; });
+}
+
+/// Whether one of the unit's pieces wants the place of a piece that is there.
+bool goes_through_another(const Job& job, const Results& results, const JobUnit& unit) {
+    for (const auto& own : tried_unit(job, results, unit).pieces)
+        for (const auto& other : results.pieces)
+            if (own.shape() && other.shape() && piece::clash_of(*own.shape(), *other.shape())) return true;
+    return false;
 }
 
 /// What is known of the hull beside a unit.
@@ -157,18 +171,22 @@ std::optional<HullBeside> hull_beside(const SurfaceResult& hull, const JobUnit& 
     return out;
 }
 
+furniture::Ends ends_in(const Job& job, const JobUnit& u) {
+    std::map<std::string, piece::Neighbour> bulkheads;
+    for (const std::string& id : {u.from_piece_id, u.to_piece_id})
+        if (const JobPiece* p = find_piece(job, id)) bulkheads.emplace(id, neighbour_of(job, *p));
+    return furniture::ends_of(u, [&](const std::string& id) -> const piece::Neighbour* {
+        const auto found = bulkheads.find(id);
+        return found == bulkheads.end() ? nullptr : &found->second;
+    });
+}
+
 /// Where along the boat it stands, and at what it ends.
 void place_ends(const Job& job, const Results& results, const Known& known, double at, JobUnit& u) {
     end_at_bulkheads(job, results, u, at);
     const double step = step_mm(job), inset = 0.04 * (known.high_x - known.low_x);
     u.from_mm = to_step(known.low_x + inset, step), u.to_mm = to_step(known.high_x - inset, step);
-    std::map<std::string, piece::Neighbour> bulkheads;
-    for (const std::string& id : {u.from_piece_id, u.to_piece_id})
-        if (const JobPiece* p = find_piece(job, id)) bulkheads.emplace(id, neighbour_of(job, *p));
-    const auto ends = furniture::ends_of(u, [&](const std::string& id) -> const piece::Neighbour* {
-        const auto found = bulkheads.find(id);
-        return found == bulkheads.end() ? nullptr : &found->second;
-    });
+    const auto ends = ends_in(job, u);
     u.from_mm = ends.from_mm, u.to_mm = ends.to_mm;
 }
 
@@ -232,6 +250,7 @@ void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobU
 }
 
 void add_dividers(const Job& job, JobUnit& u) {
+    u.dividers_mm.clear();
     const double length = u.to_mm - u.from_mm, step = step_mm(job);
     if (u.kind == UnitKind::sole)
         for (int k = 1; k * usual_beam_step_mm < length; ++k)
@@ -263,6 +282,7 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     JobUnit u;
     static_cast<furniture::UnitSpec&>(u) = furniture::usual_unit(kind);
     u.id = free_unit_id(job);
+    u.dividers_follow = u.front_follows = true;
     u.name = free_name(u.name, unit_names(job));
     u.material_id = u.top_material_id = job.materials.empty() ? "" : job.materials.front().id;
     const SurfaceResult* hull = hull_of(job, results);
@@ -290,7 +310,9 @@ Taken taken_by(const furniture::UnitSpec& u) {
     Taken out;
     out.from = u.from_mm, out.to = u.to_mm;
     out.low = u.foot_mm, out.high = u.foot_mm + u.height_mm;
-    if (u.kind == UnitKind::shelves) out.low = u.foot_mm + u.height_mm, out.high = 1e9;
+    // Over a seat or worktop there is room for what is on it.
+    constexpr double over_furniture_mm = 250;
+    if (u.kind == UnitKind::shelves) out.low = u.foot_mm + u.height_mm - over_furniture_mm, out.high = 1e9;
     if (u.kind == UnitKind::engine_box) {
         out.far = u.front_mm;
         return out;
@@ -312,7 +334,6 @@ bool in_each_others_way(const Taken& a, const Taken& b) {
 
 /// Everything stands on a sole; nothing else shares its room.
 bool is_free(const Job& job, const JobUnit& unit) {
-    if (unit.kind == UnitKind::sole) return true;
     return std::none_of(job.units.begin(), job.units.end(), [&](const JobUnit& other) {
         if (other.kind == UnitKind::sole) return false;
         furniture::UnitSpec there = other;
@@ -338,33 +359,9 @@ std::vector<double> bays(const Job& job, const Results& results, const Known& kn
     return out;
 }
 
-/// Where nobody has said a place: the usual one where nothing stands there yet, else the nearest free bay, on the
-/// side asked for or on either that was read; the usual place where none is free.
-JobUnit in_free_room(const Job& job, const Results& results, UnitKind kind, std::optional<Side> side) {
-    const JobUnit usual = proposed_unit(job, results, kind, std::nullopt, side);
-    const SurfaceResult* hull = hull_of(job, results);
-    if (!hull || is_free(job, usual)) return usual;
-    const Known known = known_of(*hull);
-    std::vector<Side> sides{side.value_or(usual_side(known))};
-    if (!side && std::min(known.port, known.starboard) * 4 > std::max(known.port, known.starboard))
-        sides.push_back(sides[0] == Side::port ? Side::starboard : Side::port);
-    const double usual_at = known.low_x + usual_share(kind) * (known.high_x - known.low_x);
-    for (const Side one : sides)
-        for (const double at : bays(job, results, known, one, usual_at)) {
-            JobUnit u = proposed_unit(job, results, kind, at, one);
-            if (is_free(job, u)) return u;
-        }
-    return usual;
-}
-
-}  // namespace
-
-JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
-                      std::optional<Side> side) {
+/// Lower and shorter, until all of it lies where the hull is known; as it was first where that never is.
+JobUnit made_sound(const Job& job, const Results& results, const JobUnit& first) {
     const auto rounded = [step = step_mm(job)](double mm) { return to_step(mm, step); };
-    const JobUnit first =
-        at_mm ? proposed_unit(job, results, kind, at_mm, side) : in_free_room(job, results, kind, side);
-    // Lower and shorter, until all of it lies where the hull is known.
     const double length = first.to_mm - first.from_mm;
     const auto sound_with = [&](double beam_depth) -> std::optional<JobUnit> {
         for (const auto& [shorter, high] : shrunk) {
@@ -373,7 +370,7 @@ JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std
             if (u.from_piece_id.empty()) u.from_mm = rounded(u.from_mm + shorter * length);
             if (u.to_piece_id.empty()) u.to_mm = rounded(u.to_mm - shorter * length);
             // A sole goes up instead, to where the boat is wider.
-            if (kind == UnitKind::sole) u.foot_mm += rounded((1 - high) * std::abs(u.foot_mm));
+            if (u.kind == UnitKind::sole) u.foot_mm += rounded((1 - high) * std::abs(u.foot_mm));
             else u.height_mm = rounded(high * u.height_mm);
             u.shelf_step_mm = rounded(high * u.shelf_step_mm);
             if (all_sound(job, results, u)) return u;
@@ -381,9 +378,69 @@ JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std
         return std::nullopt;
     };
     if (const auto whole = sound_with(0)) return *whole;
-    if (kind != UnitKind::sole) return first;
+    if (first.kind != UnitKind::sole) return first;
     // Where the hull is not read down to the keel, beams are no deeper than they need be.
     return sound_with(rounded(usual_beam_depth_mm)).value_or(first);
+}
+
+/// Where nobody has said a place: the usual one where nothing stands there yet, else the nearest free bay, on the
+/// side asked for or on either that was read; the usual place where none is free.
+JobUnit in_free_room(const Job& job, const Results& results, UnitKind kind, std::optional<Side> side) {
+    const auto at = [&](std::optional<double> mm, std::optional<Side> one) {
+        return made_sound(job, results, proposed_unit(job, results, kind, mm, one));
+    };
+    const auto free = [&](const JobUnit& u) { return is_free(job, u) && !goes_through_another(job, results, u); };
+    const JobUnit usual = at(std::nullopt, side);
+    const SurfaceResult* hull = hull_of(job, results);
+    // Everything stands on a sole.
+    if (!hull || kind == UnitKind::sole || free(usual)) return usual;
+    const Known known = known_of(*hull);
+    std::vector<Side> sides{side.value_or(usual_side(known))};
+    if (!side && std::min(known.port, known.starboard) * 4 > std::max(known.port, known.starboard))
+        sides.push_back(sides[0] == Side::port ? Side::starboard : Side::port);
+    const double usual_at = known.low_x + usual_share(kind) * (known.high_x - known.low_x);
+    for (const Side one : sides)
+        for (const double middle : bays(job, results, known, one, usual_at))
+            if (const JobUnit u = at(middle, one); free(u)) return u;
+    return usual;
+}
+
+/// The front that is usual for a unit at its ends, where the hull beside it is known.
+void stand_from_hull(const Job& job, const Results& results, JobUnit there, JobUnit& unit) {
+    const SurfaceResult* hull = hull_of(job, results);
+    const auto beside = hull ? hull_beside(*hull, there) : std::nullopt;
+    if (!beside) return;
+    there.front_mm = furniture::usual_unit(unit.kind).front_mm;
+    fit_depths(job, *beside, known_of(*hull), there);
+    unit.front_mm = there.front_mm;
+}
+
+}  // namespace
+
+JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
+                      std::optional<Side> side) {
+    if (!at_mm) return in_free_room(job, results, kind, side);
+    return made_sound(job, results, proposed_unit(job, results, kind, at_mm, side));
+}
+
+void follow_ends(Job& now, const Job& before, const Results& results) {
+    for (JobUnit& unit : now.units) {
+        const auto was =
+            std::find_if(before.units.begin(), before.units.end(), [&](const JobUnit& u) { return u.id == unit.id; });
+        if (was == before.units.end()) continue;
+        if (was->dividers_follow && unit.dividers_mm != was->dividers_mm) unit.dividers_follow = false;
+        if (was->front_follows && unit.front_mm != was->front_mm) unit.front_follows = false;
+        if (!unit.dividers_follow && !unit.front_follows) continue;
+        const auto ends = ends_in(now, unit), ended = ends_in(before, *was);
+        const bool moved = !(ends == ended) || unit.side != was->side;
+        JobUnit there = unit;
+        there.from_mm = ends.from_mm, there.to_mm = ends.to_mm;
+        if (unit.dividers_follow && (moved || !was->dividers_follow)) {
+            add_dividers(now, there);
+            unit.dividers_mm = there.dividers_mm;
+        }
+        if (unit.front_follows && (moved || !was->front_follows)) stand_from_hull(now, results, there, unit);
+    }
 }
 
 }  // namespace bevelsmith::job

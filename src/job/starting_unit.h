@@ -18,4 +18,10 @@ namespace bevelsmith::job {
 JobUnit starting_unit(const Job& job, const Results& results, furniture::UnitKind kind,
                       std::optional<double> at_mm = std::nullopt, std::optional<furniture::Side> side = std::nullopt);
 
+/// What follows the ends of units after an edit of `before` has made `now`: where the ends of a unit have moved (or
+/// it has only just begun to follow), dividers that follow are spread anew, and a front that follows stands as far
+/// from the hull as is usual. Dividers or a front that the edit itself changed were set by a person: they follow no
+/// more. `results` are those known of the hull, of either.
+void follow_ends(Job& now, const Job& before, const Results& results);
+
 }  // namespace bevelsmith::job

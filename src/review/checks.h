@@ -24,6 +24,8 @@ using PieceCheck = void (*)(const Subject&, Findings&);
 void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice);
 
+/// Sets that lie on no surface, or whose marks do not place them or do not agree.
+void placing_faults(const job::Job& job, Findings& out);
 /// Of the fitted-out inside: what carries a panel, what stands in its way, what its openings leave.
 void carried(const Subject& s, Findings& out);
 void joint_in_air(const Subject& s, Findings& out);

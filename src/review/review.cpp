@@ -371,13 +371,6 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
         stray_sets(job, *s.fitted(), out);
         inside_faults(job, i, s, out);
     }
-    for (const auto& set : job.readings)
-        if (set.surface_id.empty() && !set.readings.empty()) {
-            add(out, "not placed", Severity::note, {}, fmt::format("'{}' lies on no surface yet", set.name),
-                fmt::format("{} readings that nothing is fitted to", set.readings.size()),
-                "Say in Measure where it stood and which surface it met.");
-            out.back().set_id = set.id;
-        }
 }
 
 /// Stages that failed. The rest stands, and the job can be saved.
@@ -482,6 +475,7 @@ const std::vector<std::string_view>& check_names() {
                                                      "stray set",
                                                      "inside",
                                                      "not placed",
+                                                     "marks disagree",
                                                      "sheet too small",
                                                      "changed since it was cut",
                                                      "cut and part of nothing",
@@ -502,6 +496,7 @@ bool is_of_cutting(const Finding& finding) {
 std::vector<Finding> review(const Job& job, const Results& results) {
     Findings out;
     surface_faults(job, results, out);
+    placing_faults(job, out);
     shape_faults(job, results, out);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const PieceResult& result = results.pieces[i];

@@ -214,7 +214,9 @@ std::vector<Column> columns_of(const ReadingSet& set) {
         case School::strip_pattern:
         case School::traced: return {{"across"}, {"up"}};
         case School::direct:
-        case School::scan: return {{"fwd"}, {"port"}, {"up"}};
+        case School::scan:
+            if (set.own_frame) return {{"x"}, {"y"}, {"z"}};
+            return {{"fwd"}, {"port"}, {"up"}};
         case School::strip_edges: return {{"across"}, {"up"}, {"to"}, {"to up"}};
         case School::tick_stick: return {{"across"}, {"up"}, {"back"}, {"back up"}, {"mark", Kind::number}};
         case School::tick_stick_angle: return {{"across"}, {"up"}, {"towards", Kind::angle}, {"mark", Kind::number}};

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "survey/own_frame.h"
 
 namespace bevelsmith::survey {
 
@@ -61,8 +62,13 @@ struct ReadingSet {
     /// about the boat's zero) are turned by the datum. `origin` is a place in the boat in either case.
     bool by_gravity = false;
 
-    /// A place inside the boat from which the readings were taken, where the school does not tell it: a scanner's
-    /// stand, say.
+    /// The set lies in a frame of its own, which marks place in the boat: for direct and scan the points themselves
+    /// are in it, for laser_meter it is the instrument's (no turn, a quarter turn, up), for the others the plane's
+    /// (across, up, out of it); `origin`, `along`, `toward` and `by_gravity` then say nothing.
+    std::optional<OwnFrame> own_frame;
+
+    /// A place inside the boat (of a set in its own frame: in that) from which the readings were taken, where the
+    /// school does not tell it: a scanner's stand, say.
     std::optional<Vec3> stood;
 
     std::vector<double> stick_marks_mm;  ///< tick_stick: length from the tip to mark 1, 2, ...

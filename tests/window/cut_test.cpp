@@ -55,16 +55,49 @@ void click_at(SheetDrawing* view, const Vec2& mm) {
 
 }  // namespace
 
+TEST_CASE("a job that is wholly cut still says what was cut", "[cut]") {
+    Window w;
+    auto* view = open_cut(w);
+    const auto words = [&] {
+        QString out;
+        for (auto* label : w.main.step_named("Cut")->facts()->findChildren<QLabel*>())
+            if (label->isVisible()) out += label->text() + "\n";
+        return out;
+    };
+    auto* ribbon = w.main.step_named("Cut")->ribbon();
+    int sheets = 0;
+    for (; sheets < 30 && !laid(w).layout->sheet_stock.empty(); ++sheets) {
+        click_at(view, bare_place(w));
+        if (!w.click("It has been cut")) break;
+        REQUIRE(w.settle());
+    }
+    REQUIRE(sheets > 0);
+    REQUIRE(laid(w).layout->sheet_stock.empty());
+    QTest::keyClick(view, Qt::Key_Escape);
+    INFO(words().toStdString());
+    CHECK(words().contains(QString("%1 cut already").arg(sheets)));
+    // The ribbon shows them: it is not the same as that of a job without pieces.
+    const QImage full = ribbon->grab().toImage();
+    w.document.edit("None", [](job::Job& job) { job.cut_sheets.clear(), job.pieces.clear(), job.units.clear(); });
+    REQUIRE(w.settle());
+    CHECK(ribbon->grab().toImage() != full);
+}
+
 TEST_CASE("a sheet is marked as cut, what is left of it is kept, and one step undoes each", "[cut]") {
     Window w;
     auto* view = open_cut(w);
     const auto before = w.document.job();
     click_at(view, bare_place(w));
     CHECK(says(w, "Sheet 1"));
-    REQUIRE(w.click("It has been cut"));
+    auto* it_is_cut = w.button("It has been cut");
+    REQUIRE(it_is_cut);
+    it_is_cut->setFocus();
+    QTest::keyClick(it_is_cut, Qt::Key_Space);
     REQUIRE(w.document.job().cut_sheets.size() == 1);
     const auto cut = w.document.job();
     REQUIRE(w.settle());
+    // The button is gone: the keys are with what was chosen, and an arrow goes on from there.
+    CHECK(QApplication::focusWidget() == view);
     CHECK(laid(w).problem->parts.size() < before.pieces.size() + 10);
     for (const auto& part : w.document.job().cut_sheets[0].parts)
         for (const auto& p : laid(w).problem->parts) CHECK(p.id != part.part_id);

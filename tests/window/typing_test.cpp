@@ -136,6 +136,27 @@ TEST_CASE("typed at the speed of a hand, figures arrive in every other form", "[
     CHECK(all >= 24);
 }
 
+TEST_CASE("typed at the speed of a hand, figures arrive where fields come once something is chosen", "[typing]") {
+    Window w;
+    w.main.begin(jobs::demo("ternlight"));
+    REQUIRE(w.settle());
+    w.main.show_step("Fix");
+    REQUIRE(w.choose("showing", 1));
+    CHECK(check_form(w, facts_of(w, "Fix"), 5, "rules of blocks") >= 3);
+    REQUIRE(w.choose("showing", 2));
+    CHECK(check_form(w, facts_of(w, "Fix"), 4, "rules of cloth") >= 2);
+    w.main.show_sheet("datum");
+    REQUIRE(w.choose("known from", 2));
+    CHECK(check_form(w, w.main.sheet(), 6, "the datum's points") >= 4);
+    w.main.show_sheet("stock");
+    REQUIRE(w.choose("of what", 1));
+    REQUIRE(w.click("Add another"));
+    CHECK(check_form(w, w.main.sheet(), 4, "a bar") >= 2);
+    REQUIRE(w.choose("of what", 2));
+    REQUIRE(w.click("Add another"));
+    CHECK(check_form(w, w.main.sheet(), 3, "a length") >= 1);
+}
+
 TEST_CASE("an offered value that is worked out anew while it is entered stays selected", "[typing]") {
     driver::application();
     QuantityEdit* edit = length_edit([] { return units::LengthUnit::millimetre; });
@@ -434,6 +455,16 @@ TEST_CASE("job, boat, pieces, groups and openings are renamed where their names 
     QTest::keyClicks(boat, "Ternlight II");
     QTest::keyClick(boat, Qt::Key_Escape);
     CHECK(w.document.job().boat.name != "Ternlight II");
+    // An opening in its facts.
+    const auto openings = [&] { return w.document.piece("B1")->openings; };
+    REQUIRE(!openings().empty());
+    w.document.select_piece("B1");
+    const QString called = QString::fromStdString(openings()[0].name);
+    REQUIRE(QTest::qWaitFor([&] { return w.named<QComboBox>("showing") != nullptr; }, 2000));
+    auto* showing = w.named<QComboBox>("showing");
+    REQUIRE(w.choose("showing", showing->findText("opening: " + called)));
+    REQUIRE(w.fill("name (" + called + ")", "Way to the forepeak"));
+    CHECK(openings()[0].name == "Way to the forepeak");
 }
 
 TEST_CASE("under a locale with a decimal comma the window says and takes the same", "[typing]") {

@@ -10,6 +10,7 @@
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/kept_sides.h"
+#include "job/starting_unit.h"
 
 namespace bevelsmith::app {
 
@@ -73,6 +74,7 @@ void Document::edit(const QString& what, const std::function<void(job::Job&)>& c
     job::Job other = job_;
     change(other);
     job::settle_sides(other);
+    job::follow_ends(other, job_, computed_->results);
     if (other == job_) return;
     undo_.push(new SwapJob(*this, std::move(other), what, merge_key));
 }

@@ -52,6 +52,7 @@ QPushButton#act:focus { border: 2px solid $ink; padding: 7px 11px; }
 QPushButton#act:disabled { background: transparent; color: $faint; border: 1px dashed $line; }
 QPushButton#quiet, QToolButton { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 2px 6px; color: $accent; }
 QPushButton#quiet:hover, QToolButton:hover, QPushButton#quiet:focus, QToolButton:focus { border-color: $accent; }
+QPushButton#quiet:checked { background: $paper; border-color: $line; }
 QPushButton#quiet:disabled, QToolButton:disabled { color: $faint; }
 QPushButton#card { border: 1px solid transparent; border-radius: 4px; padding: 2px 6px; min-height: 40px; }
 QPushButton#card:hover, QPushButton#card:focus { border-color: $accent; }

@@ -8,9 +8,9 @@
 #include <QtConcurrentRun>
 
 #include "app/measure/cloud_picture.h"
+#include "app/widgets/place_text.h"
 #include "exchange/cloud_file.h"
 #include "exchange/column_guess.h"
-#include "job/file_io.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::app {
@@ -18,76 +18,8 @@ namespace {
 
 /// Smaller files are read before the eye notices.
 constexpr qint64 read_at_once_bytes = 2'000'000;
-constexpr qint64 longest_table_bytes = 20'000'000;
-/// So many points settle a surface; more only make the job heavy.
-constexpr std::size_t points_wanted = 6000;
 constexpr std::size_t most_points = 40000;
 constexpr int rows_shown = 5, rows_high_px = 178;
-/// A table this long is a scan.
-constexpr std::size_t scan_rows = 2000;
-
-constexpr std::array unit_mm{1.0, 10.0, 1000.0, 25.4};
-
-/// What lies alone is parted off, and a cell chosen for the rest, while the window goes on.
-void take_cloud(const survey::Cloud& cloud, int usual_unit, ImportSheet::Loaded& out) {
-    out.cloud = survey::sorted_by_company(cloud);
-    constexpr int metres = 2;
-    out.unit = exchange::likely_unit_mm(out.cloud.dense) == unit_mm[metres] ? metres : usual_unit;
-    survey::Cloud scaled = out.cloud.dense;
-    for (Vec3& p : scaled) p *= unit_mm[static_cast<std::size_t>(out.unit)];
-    // A point farther off than any boat reaches is told later, in words.
-    const auto box = survey::box_of(scaled);
-    const bool near = units::range::place.holds(box.low.minCoeff()) && units::range::place.holds(box.high.maxCoeff());
-    out.cell_mm = near ? survey::cell_for(scaled, points_wanted) : 0;
-}
-
-std::shared_ptr<const ImportSheet::Loaded> loaded_from(std::string contents, int usual_unit) {
-    auto out = std::make_shared<ImportSheet::Loaded>();
-    out->contents = std::move(contents);
-    // A long text is a scan, never a table of readings.
-    const bool long_text = static_cast<qint64>(out->contents.size()) > longest_table_bytes;
-    if (!long_text && !out->contents.starts_with("ply")) {
-        if (auto fault = exchange::fault_in_lines(out->contents)) {
-            out->fault = *fault;
-            return out;
-        }
-        out->table.emplace(out->contents);
-    }
-    if (out->table && out->table->rows() < scan_rows) return out;
-    if (auto cloud = exchange::cloud_from_text(out->contents)) take_cloud(*cloud, usual_unit, *out);
-    else out->fault = cloud.error();
-    if (long_text) out->contents.clear();
-    return out;
-}
-
-/// Beside the window: nothing may be thrown out of it.
-std::shared_ptr<const ImportSheet::Loaded> load(const std::string& path, int usual_unit) {
-    try {
-        auto text = job::read_file(path, units::limit::cloud_bytes);
-        if (text) return loaded_from(std::move(text.value()), usual_unit);
-        auto out = std::make_shared<ImportSheet::Loaded>();
-        out->fault = text.error();
-        return out;
-    } catch (const std::exception&) {
-        auto out = std::make_shared<ImportSheet::Loaded>();
-        out->fault = Error{"there is not enough memory to read this file"};
-        return out;
-    }
-}
-
-/// The box, the slab, then one point a cell; a point farther off than any boat reaches is a fault.
-void cut_down(const survey::Cloud& cloud, const survey::CloudCut& cut, ImportSheet::Kept& out) {
-    out.all = cloud.size();
-    auto cropped = exchange::in_millimetres(survey::cropped(cloud, cut), 1);
-    if (!cropped) {
-        out.fault = cropped.error().message;
-        return;
-    }
-    out.cloud = std::move(cropped.value());
-    out.in_box = out.cloud.size();
-    if (cut.cell_mm > 0 && !out.cloud.empty())
-        out.cloud = survey::thinned(out.cloud, std::max(cut.cell_mm, units::range::cell.least));
-}
 
 QString text_of(std::string_view s) {
     return QString::fromUtf8(s.data(), static_cast<int>(s.size()));
@@ -137,6 +69,7 @@ ImportSheet::ImportSheet(Document& document, const QString& title, bool copied)
     });
     panel_->add(picture_);
     add_loops();
+    add_picking();
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
     panel_->end();
@@ -214,8 +147,78 @@ void ImportSheet::show_loops() {
     if (!scan()) loop_->setChecked(false);
 }
 
+/// Marks are picked in the whole scan, before it is thinned.
+void ImportSheet::add_picking() {
+    auto* row = new QHBoxLayout;
+    pick_ = new QPushButton("Pick marks");
+    unpick_ = new QPushButton("Drop the last mark");
+    for (auto* b : {pick_, unpick_}) {
+        b->setObjectName("quiet");
+        b->hide();
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    pick_->setCheckable(true);
+    panel_->column()->addLayout(row);
+    picked_ = panel_->words({}, false);
+    connect(pick_, &QPushButton::toggled, this, [this](bool on) {
+        if (on) loop_->setChecked(false);
+        picture_->pick_points(on);
+        show_marks();
+    });
+    connect(loop_, &QPushButton::toggled, this, [this](bool on) {
+        if (on) pick_->setChecked(false);
+    });
+    connect(picture_, &CloudPicture::picked, this, &ImportSheet::pick);
+    connect(unpick_, &QPushButton::clicked, this, [this] {
+        if (!marks_.empty()) marks_.pop_back();
+        show_marks();
+    });
+}
+
+/// The boat's marks in their order, then new names.
+void ImportSheet::pick(const Vec3& at) {
+    std::vector<std::string> taken;
+    for (const auto& mark : marks_) taken.push_back(mark.name);
+    std::string name;
+    for (const auto& mark : document_.job().marks)
+        if (name.empty() && !std::count(taken.begin(), taken.end(), mark.id)) name = mark.id;
+    marks_.push_back({name.empty() ? job::free_id("M", taken) : name, at, std::nullopt, false});
+    show_marks();
+}
+
+void ImportSheet::show_marks() {
+    const bool shown = scan() && own();
+    pick_->setVisible(shown);
+    unpick_->setVisible(shown && !marks_.empty());
+    picked_->setVisible(shown);
+    if (!shown) pick_->setChecked(false);
+    QStringList lines;
+    for (const auto& mark : marks_)
+        lines << QString("%1 at %2")
+                     .arg(QString::fromStdString(mark.name),
+                          place_words(mark.seen, document_.unit(), PlaceIn::own_frame));
+    if (pick_->isChecked())
+        lines << "Turn the wheel to come nearer, then click on a mark: the point nearest to the eye is taken.";
+    else if (marks_.empty()) lines << "Marks are picked here, or typed on the sheet that follows.";
+    picked_->setText(lines.join("\n"));
+    picture_->show_marks(shown ? marks_ : std::vector<survey::SeenMark>{});
+}
+
+/// Rows whose note is the name of a mark are that mark, not a point of the surface.
+void ImportSheet::name_marks(std::vector<survey::Reading>& readings) const {
+    std::vector<std::string> names;
+    for (const auto& mark : document_.job().marks) names.push_back(mark.id), names.push_back(mark.name);
+    for (const auto& set : document_.job().readings)
+        for (const auto& r : set.readings)
+            if (!r.mark.empty()) names.push_back(r.mark);
+    for (auto& r : readings)
+        if (std::count(names.begin(), names.end(), r.note)) r.mark = r.note;
+}
+
 void ImportSheet::look() {
     if (copied_) return;
+    marks_.clear();
     loaded_.reset();
     cloud_.reset();
     kept_.reset();
@@ -224,20 +227,20 @@ void ImportSheet::look() {
     fault_->clear();
     form_->show_fields({});
     picture_->hide();
-    loop_->hide(), unloop_->hide();
+    for (QWidget* w : std::initializer_list<QWidget*>{loop_, unloop_, pick_, unpick_, picked_}) w->hide();
     first_rows_->hide();
     act_->setEnabled(false);
     const QString path = path_->text().trimmed();
     if (path.isEmpty()) return;
     const QFileInfo file(path);
     if (!file.isFile()) return fault_->say("There is no such file.");
-    if (file.size() < read_at_once_bytes) return show_loaded(load(path.toStdString(), usual_unit()));
+    if (file.size() < read_at_once_bytes) return show_loaded(load_file(path.toStdString(), usual_unit()));
     found_->setText(QString("Reading %1 MB …").arg(static_cast<double>(file.size()) / 1e6, 0, 'f', 0));
     loading_.setFuture(
-        QtConcurrent::run([path = path.toStdString(), unit = usual_unit()] { return load(path, unit); }));
+        QtConcurrent::run([path = path.toStdString(), unit = usual_unit()] { return load_file(path, unit); }));
 }
 
-void ImportSheet::show_loaded(std::shared_ptr<const Loaded> loaded) {
+void ImportSheet::show_loaded(std::shared_ptr<const LoadedFile> loaded) {
     loaded_ = std::move(loaded);
     found_->clear();
     const bool table = loaded_->table && loaded_->table->rows() > 0;
@@ -317,7 +320,9 @@ survey::ReadingSet ImportSheet::target() const {
     const auto& sets = document_.job().readings;
     const auto k = static_cast<std::size_t>(as_ - 2);
     if (as_ >= 2 && k < sets.size()) return sets[k];
-    return survey::usual_set(scan() ? survey::School::scan : survey::School::direct);
+    survey::ReadingSet out = survey::usual_set(scan() ? survey::School::scan : survey::School::direct);
+    if (own()) out.own_frame.emplace();
+    return out;
 }
 
 /// What the file is taken as, under what name.
@@ -365,10 +370,27 @@ void ImportSheet::add_unit(FieldList& fields) {
                 for (Vec3& p : *scaled) p *= ratio;
                 *cloud = scaled;
             }
+            for (auto& mark : marks_) mark.seen *= ratio;
             for (auto& loop : cut_.loops)
                 for (Vec2& p : loop.ring) p *= ratio;
             *cut_.low *= ratio, *cut_.high *= ratio, cut_.cell_mm *= ratio;
         }
+        refresh();
+    });
+}
+
+/// In what frame it was measured.
+void ImportSheet::add_frame(FieldList& fields) {
+    // A scanner does not know what is level.
+    const auto frames =
+        scan() ? std::vector{Frame::boat, Frame::own} : std::vector{Frame::boat, Frame::gravity, Frame::own};
+    QStringList words{"in the boat's frame", "by level and plumb, as she stands", "in its own frame, by marks"};
+    if (scan()) words.removeAt(1);
+    const auto now = std::find(frames.begin(), frames.end(), frame_) - frames.begin();
+    const bool there = now < static_cast<std::ptrdiff_t>(frames.size());
+    fields.choice("measured", there ? static_cast<int>(now) : 0, words, [this, frames](const QVariant& v) {
+        frame_ = frames[v.toUInt()];
+        guess_columns();
         refresh();
     });
 }
@@ -387,12 +409,10 @@ void ImportSheet::add_columns(FieldList& fields) {
                           refresh();
                       });
     }
-    if (as_ < 2) {
+    if (as_ < 2 && !own())
         fields.choice("out is to", to_starboard_, {"port", "starboard"},
                       [this](const QVariant& v) { to_starboard_ = v.toInt() == 1, refresh(); });
-        fields.choice("measured", by_gravity_, {"in the boat's frame", "by level and plumb, as she stands"},
-                      [this](const QVariant& v) { by_gravity_ = v.toInt() == 1, refresh(); });
-    }
+    if (as_ < 2) add_frame(fields);
     fields.choice("± is", columns_.sigma + 1, QStringList{"–"} + names,
                   [this](const QVariant& v) { columns_.sigma = v.toInt() - 1, refresh(); });
     fields.choice("note is", columns_.note + 1, QStringList{"–"} + names,
@@ -401,15 +421,19 @@ void ImportSheet::add_columns(FieldList& fields) {
 
 /// What is kept of a scan.
 void ImportSheet::add_cut(FieldList& fields) {
-    const char* axes[] = {"fwd", "port", "up"};
+    add_frame(fields);
+    const QStringList axes = own() ? QStringList{"x", "y", "z"} : QStringList{"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k) {
-        fields.length(QString("%1 from").arg(axes[k]), (*cut_.low)[k],
+        fields.length(axes[k] + " from", (*cut_.low)[k],
                       [this, k](const QVariant& v) { (*cut_.low)[k] = v.toDouble(), refresh(); });
-        fields.length(QString("%1 to").arg(axes[k]), (*cut_.high)[k],
+        fields.length(axes[k] + " to", (*cut_.high)[k],
                       [this, k](const QVariant& v) { (*cut_.high)[k] = v.toDouble(), refresh(); });
     }
+    // Pieces stand in the boat's frame.
+    if (own()) piece_ = 0, cut_.plane.reset();
     QStringList pieces{"anywhere"};
-    for (const auto& p : document_.built().pieces) pieces << "near the plane of " + QString::fromStdString(p.id);
+    for (const auto& p : own() ? std::vector<job::JobPiece>{} : document_.built().pieces)
+        pieces << "near the plane of " + QString::fromStdString(p.id);
     fields.choice("keep points", piece_, pieces, [this](const QVariant& v) {
         piece_ = v.toInt();
         cut_.plane.reset();
@@ -435,6 +459,7 @@ void ImportSheet::refresh() {
     form_->show_fields(fields.take());
     picture_->setVisible(scan());
     show_loops();
+    show_marks();
     if (scan()) first_rows_->hide();
     scan() ? refresh_scan() : refresh_table();
 }
@@ -445,7 +470,7 @@ Result<std::vector<survey::Reading>> ImportSheet::table_readings() const {
     for (const auto& c : survey::columns_of(target()))
         columns.is_length.push_back(c.kind == survey::Column::Kind::length);
     auto out = exchange::readings_from(*loaded_->table, columns);
-    if (out && as_ < 2 && to_starboard_)
+    if (out && as_ < 2 && !own() && to_starboard_)
         for (auto& reading : out.value()) reading.values[1] = -reading.values[1];
     return out;
 }
@@ -474,8 +499,8 @@ void ImportSheet::refresh_scan() {
     found_->setText("Cropping and thinning …");
     act_->setEnabled(false);
     const auto also = keep_lonely_ ? lonely_ : nullptr;
-    cutting_.setFuture(QtConcurrent::run([cloud = cloud_, also, cut = cut_]() -> std::shared_ptr<const Kept> {
-        auto out = std::make_shared<Kept>();
+    cutting_.setFuture(QtConcurrent::run([cloud = cloud_, also, cut = cut_]() -> std::shared_ptr<const KeptPoints> {
+        auto out = std::make_shared<KeptPoints>();
         try {
             survey::Cloud all = *cloud;
             if (also) all.insert(all.end(), also->begin(), also->end());
@@ -489,7 +514,7 @@ void ImportSheet::refresh_scan() {
     }));
 }
 
-void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
+void ImportSheet::show_kept(std::shared_ptr<const KeptPoints> kept) {
     if (!scan() || !cloud_) return;
     kept_ = std::move(kept);
     const auto n = kept_->cloud.size();
@@ -511,6 +536,7 @@ void ImportSheet::show_kept(std::shared_ptr<const Kept> kept) {
                                   : QString());
     picture_->show_clouds(*cloud_, kept_->cloud, keep_lonely_ ? survey::Cloud() : *lonely_);
     picture_->show_box({*cut_.low, *cut_.high});
+    picture_->in_own_frame(own());
     act_->setEnabled(n > 0 && n <= most_points);
 }
 
@@ -521,6 +547,8 @@ void ImportSheet::take() {
         more.clear();
         for (const Vec3& p : kept_->cloud) more.emplace_back().values = {p.x(), p.y(), p.z()};
     }
+    if (own()) name_marks(more);
+    std::string made;
     document_.edit("Import readings", [&](job::Job& job) {
         if (as_ >= 2) {
             auto& set = job.readings[static_cast<std::size_t>(as_ - 2)];
@@ -531,19 +559,21 @@ void ImportSheet::take() {
         set.name = name_;
         set.sigma_mm = sigma_mm_;
         set.readings = more;
-        set.by_gravity = !scan() && by_gravity_;
+        set.by_gravity = !scan() && frame_ == Frame::gravity;
+        if (own()) set.own_frame = survey::OwnFrame{marks_, false, {}};
         // Where the scanner stood tells which side is the boat's inside.
         if (scan())
             if (const auto stood = exchange::viewpoint_of(loaded_->contents))
                 set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
         set.surface_id = met_;
-        job::add_readings(job, set, met_.empty() ? job::Placed::not_yet : job::Placed::yes);
+        made = job::add_readings(job, set, met_.empty() ? job::Placed::not_yet : job::Placed::yes).id;
     });
     emit said(as_ >= 2 || !met_.empty()
                   ? QString("%1 points taken over.").arg(more.size())
                   : QString("%1 points taken over; they lie on no surface yet. Say in Placing what they lie on.")
                         .arg(more.size()));
-    emit close_asked();
+    if (own() && !made.empty()) emit wants_sheet("marks of " + QString::fromStdString(made));
+    else emit close_asked();
 }
 
 }  // namespace bevelsmith::app

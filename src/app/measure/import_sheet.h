@@ -5,9 +5,8 @@
 #include <QLineEdit>
 #include <QTableWidget>
 
+#include "app/measure/import_file.h"
 #include "app/widgets/side_sheet.h"
-#include "exchange/table_text.h"
-#include "survey/lonely.h"
 
 namespace bevelsmith::app {
 
@@ -20,22 +19,6 @@ class ImportSheet : public SideSheet {
     /// What was copied elsewhere, for this set: seen first, like a file's.
     ImportSheet(Document& document, const std::string& set_id);
 
-    /// A file as it was read; the table's cells look into the contents.
-    struct Loaded {
-        std::string contents;
-        std::optional<exchange::TextTable> table;  ///< none of a PLY file
-        survey::Sorted cloud;                      ///< in the file's own unit; empty where it is no cloud
-        int unit = 0;                              ///< which that seems to be
-        double cell_mm = 0;                        ///< that leaves as many points as a surface wants
-        std::optional<Error> fault;                ///< why it is no cloud
-    };
-    /// What is left of a scan, and how much there was on the way.
-    struct Kept {
-        survey::Cloud cloud;
-        std::size_t all = 0, in_box = 0;
-        std::string fault;  ///< why none of it can be taken
-    };
-
   private:
     ImportSheet(Document& document, const QString& title, bool copied);
     void look();
@@ -45,7 +28,13 @@ class ImportSheet : public SideSheet {
     void take_column(std::size_t number, int column);
     void add_loops();
     void show_loops();
-    void show_loaded(std::shared_ptr<const Loaded> loaded);
+    void add_picking();
+    void pick(const Vec3& at);
+    void show_marks();
+    void add_frame(FieldList& fields);
+    bool own() const { return frame_ == Frame::own && as_ < 2; }
+    void name_marks(std::vector<survey::Reading>& readings) const;
+    void show_loaded(std::shared_ptr<const LoadedFile> loaded);
     void refresh();
     void add_kind(FieldList& fields);
     void add_unit(FieldList& fields);
@@ -57,7 +46,7 @@ class ImportSheet : public SideSheet {
     int usual_unit() const;
     void guess_columns();
     void show_first_rows();
-    void show_kept(std::shared_ptr<const Kept> kept);
+    void show_kept(std::shared_ptr<const KeptPoints> kept);
     void take();
     bool scan() const { return as_ == 1; }
     survey::ReadingSet target() const;
@@ -69,15 +58,16 @@ class ImportSheet : public SideSheet {
     QLabel* found_;
     FaultLine* fault_;
     CloudPicture* picture_;
-    QPushButton *loop_, *unloop_;
+    QPushButton *loop_, *unloop_, *pick_, *unpick_;
+    QLabel* picked_;
     QTableWidget* first_rows_;
     QPushButton* act_;
-    QFutureWatcher<std::shared_ptr<const Loaded>> loading_;
-    QFutureWatcher<std::shared_ptr<const Kept>> cutting_;
-    std::shared_ptr<const Loaded> loaded_;
+    QFutureWatcher<std::shared_ptr<const LoadedFile>> loading_;
+    QFutureWatcher<std::shared_ptr<const KeptPoints>> cutting_;
+    std::shared_ptr<const LoadedFile> loaded_;
     std::shared_ptr<const survey::Cloud> cloud_, lonely_;  ///< in mm: what has company, and what lies alone
     bool keep_lonely_ = false;
-    std::shared_ptr<const Kept> kept_;
+    std::shared_ptr<const KeptPoints> kept_;
     std::vector<survey::Reading> readings_;  ///< of the table
     int as_ = 0;                             ///< points, scan, then the job's sets
     std::string met_;                        ///< the surface that they met; empty until a person has said it
@@ -85,7 +75,10 @@ class ImportSheet : public SideSheet {
     survey::CloudCut cut_;
     int unit_ = 0, piece_ = 0;
     bool to_starboard_ = false;  ///< what counts to port in a reading counts to starboard in the file
-    bool by_gravity_ = false;    ///< measured by level and plumb as she stands, not in the boat's frame
+    /// In what frame it was measured: the boat's, by level and plumb as she stands, or one of its own.
+    enum class Frame { boat, gravity, own };
+    Frame frame_ = Frame::boat;
+    std::vector<survey::SeenMark> marks_;  ///< picked in the scan
     std::string name_ = "Imported points";
     double sigma_mm_ = 1.5;
 };

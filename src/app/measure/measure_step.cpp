@@ -196,6 +196,9 @@ void MeasureStep::refresh_form() {
                                if (one.id == id) change(one);
                        });
                    });
+    if (set->own_frame)
+        fields.button("See its marks",
+                      [this, id = set->id] { emit wants_sheet("marks of " + QString::fromStdString(id)); });
     fields.button("Remove this set", [this] {
         const int index = state_.set_index();
         document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });

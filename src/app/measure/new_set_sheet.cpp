@@ -63,7 +63,9 @@ void NewSetSheet::refresh() {
 
 void NewSetSheet::make() {
     if (!form_->settled()) return;
-    document_.edit("Make a set of readings", [&](job::Job& job) { job::add_readings(job, set_); });
+    std::string id;
+    document_.edit("Make a set of readings", [&](job::Job& job) { id = job::add_readings(job, set_).id; });
+    if (set_.own_frame) return void(emit wants_sheet("marks of " + QString::fromStdString(id)));
     emit wants_entry("Measure");
 }
 

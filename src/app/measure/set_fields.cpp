@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/widgets/direction.h"
+#include "survey/placing.h"
 #include "survey/points.h"
 
 namespace bevelsmith::app {
@@ -230,13 +231,31 @@ void add_stood(FieldList& fields, const Set& set, const ChangeSet& change) {
         });
     });
     if (!set.stood) return;
-    const char* axes[] = {"fwd", "port", "up"};
+    const QStringList axes = set.own_frame ? QStringList{"x", "y", "z"} : QStringList{"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k)
         fields.length(QString("stood at, %1").arg(axes[k]), (*set.stood)[k], [=](const QVariant& v) {
             change("Say where one stood", [&](Set& s) {
                 if (s.stood) (*s.stood)[k] = v.toDouble();
             });
         });
+}
+
+/// Whether its places are the boat's, and whose level is meant.
+void add_whose_frame(FieldList& fields, const Set& set, const job::Job& job, const ChangeSet& change) {
+    if (set.school == School::mirrored) return;
+    const bool by_marks = survey::may_be_scaled(set.school) || set.school == School::laser_meter;
+    if (by_marks)
+        fields.choice("its places are", set.own_frame ? 1 : 0, {"in the boat's frame", "in its own, by marks"},
+                      [=](const QVariant& v) {
+                          change("Say in which frame a set lies", [&](Set& s) {
+                              if (v.toInt() == 0) s.own_frame.reset();
+                              else if (!s.own_frame) s.own_frame.emplace();
+                          });
+                      });
+    if (set.own_frame || (!set.by_gravity && job.datum.known == survey::Datum::Known::upright)) return;
+    fields.choice(
+        "level and plumb", set.by_gravity ? 1 : 0, {"the boat's", "the hard's (spirit level)"},
+        [=](const QVariant& v) { change("Say what is level", [&](Set& s) { s.by_gravity = v.toInt() == 1; }); });
 }
 
 }  // namespace
@@ -274,11 +293,8 @@ void add_set_fields(FieldList& fields, const Set& set, const job::Job& job, cons
         fields.toggle("along a chine", set.hard_line, [=](const QVariant& v) {
             change("Readings along a chine", [&](Set& s) { s.hard_line = v.toBool(); });
         });
-    if (set.school != School::mirrored && (set.by_gravity || job.datum.known != survey::Datum::Known::upright))
-        fields.choice(
-            "level and plumb", set.by_gravity ? 1 : 0, {"the boat's", "the hard's (spirit level)"},
-            [=](const QVariant& v) { change("Say what is level", [&](Set& s) { s.by_gravity = v.toInt() == 1; }); });
-    if (!survey::has_frame(set.school)) return;
+    add_whose_frame(fields, set, job, change);
+    if (set.own_frame || !survey::has_frame(set.school)) return;
     add_parallel(fields, set, job, change);
     add_frame(fields, set, change);
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "hull/section.h"
+#include "job/own_frames.h"
 #include "job/slip_hint.h"
 #include "survey/instruments.h"
 
@@ -154,6 +155,19 @@ void add_aids(SetPicture& out, const job::JobReadingSet& set) {
     for (const auto& aid : out.aids) grow(out.box, aid.from, first), grow(out.box, aid.to, first);
 }
 
+/// Alone where that does: others are asked only for marks.
+Result<survey::ReadingSet> set_in_boat(const job::Job& job, std::size_t index) {
+    const job::JobReadingSet& typed = job.readings[index];
+    if (typed.own_frame) {
+        auto placed = job::placed_set(job, typed.id);
+        if (!placed) return Error{"the set is not placed: " + placed.error().message};
+        return std::move(placed->set);
+    }
+    const auto in_boat = survey::in_boat_frame(std::vector<survey::ReadingSet>{typed}, job.datum);
+    if (!in_boat) return in_boat.error();
+    return in_boat->front();
+}
+
 }  // namespace
 
 QString signed_mm(double mm) {
@@ -165,8 +179,8 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     if (index < 0 || index >= static_cast<int>(job.readings.size())) return out;
     const auto& typed = job.readings[static_cast<std::size_t>(index)];
     job::JobReadingSet set = typed;
-    if (const auto in_boat = survey::in_boat_frame(std::vector<survey::ReadingSet>{typed}, job.datum))
-        static_cast<survey::ReadingSet&>(set) = in_boat->front();
+    if (const auto in_boat = set_in_boat(job, static_cast<std::size_t>(index)))
+        static_cast<survey::ReadingSet&>(set) = *in_boat;
     else out.fault = QString::fromStdString(in_boat.error().message);
     const geometry::Plane plane = survey::plane_of(set);
     out.frame = view_frame(plane);
@@ -195,8 +209,8 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     // Residuals belong to readings only while the set is still the one that was fitted.
     const auto& fitted = computed.job.readings;
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
-                      computed.job.datum == job.datum;
-    if (set.surface_id.empty()) out.fault = "it is not said yet what this set lies on (Placing)";
+                      computed.job.datum == job.datum && computed.job.marks == job.marks;
+    if (typed.surface_id.empty()) out.fault = "it is not said yet what this set lies on (Placing)";
     if (const auto* surface = computed.results.surface(set.surface_id)) {
         if (same) add_fit(out, *surface, set, index, job.unit);
         else if (surface->fit && !surface->fit->ok())

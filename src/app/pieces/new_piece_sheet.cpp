@@ -115,9 +115,20 @@ void NewPieceSheet::move_unit(const Vec3& by) {
         for (double& at : unit_.dividers_mm) at += by.x();
         unit_.from_mm += by.x(), unit_.to_mm += by.x();
     }
+    if (by.y() != 0) unit_.front_follows = false;
     unit_.front_mm = std::max(0.0, unit_.front_mm + (unit_.side == furniture::Side::port ? 1 : -1) * by.y());
     unit_.foot_mm += by.z();
     show_fields();
+}
+
+/// As it would change in the job: what follows its ends follows.
+void NewPieceSheet::change_unit(const std::function<void(job::JobUnit&)>& change) {
+    job::Job before = document_.job();
+    before.units.push_back(unit_);
+    job::Job now = before;
+    change(now.units.back());
+    job::follow_ends(now, before, document_.computed()->results);
+    unit_ = now.units.back();
 }
 
 void NewPieceSheet::show_fields() {
@@ -131,7 +142,7 @@ void NewPieceSheet::show_fields() {
     if (what.unit) {
         add_unit_numbers(fields, document_.job(), unit_,
                          [this](const QString&, const std::function<void(job::JobUnit&)>& change) {
-                             change(unit_);
+                             change_unit(change);
                              show_fields();
                          });
     } else {

@@ -22,6 +22,7 @@ class NewPieceSheet : public SideSheet {
     bool furniture() const { return picker_->chosen().unit.has_value(); }
     void propose();
     void show_fields();
+    void change_unit(const std::function<void(job::JobUnit&)>& change);
     void show_ghost();
     void picked();
     /// A hand moved the ghost in the boat.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "app/widgets/place_text.h"
 #include "job/in_full.h"
 #include "job/starting_piece.h"
 
@@ -10,36 +11,18 @@ namespace {
 
 using job::JobObstacle;
 
-constexpr units::Way path_ways[] = {units::Way::fwd, units::Way::port, units::Way::up};
-
 QString path_words(const std::vector<Vec3>& path, units::LengthUnit unit) {
     QStringList out;
-    for (const Vec3& p : path) {
-        QStringList numbers;
-        for (int k = 0; k < 3; ++k)
-            numbers << QString::fromStdString(units::format_place_field(p[k], path_ways[k], unit));
-        out << numbers.join(", ");
-    }
+    for (const Vec3& p : path) out << place_words(p, unit);
     return out.join("; ");
 }
 
 Result<std::vector<Vec3>> path_in(const QString& text, units::LengthUnit unit, const std::vector<Vec3>& before) {
     std::vector<Vec3> out;
     for (const QString& place : text.split(';', Qt::SkipEmptyParts)) {
-        const QStringList numbers = place.split(',');
-        if (numbers.size() != 3) return Error{"a place is: fwd, port, up; and ; stands between two places"};
-        Vec3 p;
-        for (int k = 0; k < 3; ++k) {
-            const std::string typed = numbers[k].trimmed().toStdString();
-            auto one = units::parse_length_mm(typed, unit);
-            // What stands as it was shown keeps its value to the last digit.
-            for (const Vec3& was : before)
-                if (units::format_place_field(was[k], path_ways[k], unit) == typed) one = was[k];
-            if (!one) return one.error();
-            if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
-            p[k] = *one;
-        }
-        out.push_back(p);
+        const auto one = place_in(place, unit, before);
+        if (!one) return Error{one.error().message + "; and ; stands between two places"};
+        out.push_back(*one);
     }
     if (out.size() < 2) return Error{"it runs from one place to another at least"};
     if (out.size() > units::limit::obstacle_points.most)

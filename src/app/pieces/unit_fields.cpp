@@ -59,6 +59,22 @@ ChangeUnit changer_of(Document& document, const std::string& id) {
     };
 }
 
+/// What goes along when the unit's ends are changed.
+void add_following(FieldList& fields, const JobUnit& unit, const ChangeUnit& change) {
+    using U = furniture::UnitSpec;
+    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box;
+    const auto follows = [&](const QString& label, bool on, bool U::*member) {
+        fields.toggle(label, on, [change, member](const QVariant& v) {
+            change("Let a unit follow its ends", [&](JobUnit& u) { u.*member = v.toBool(); });
+        });
+    };
+    if (unit.kind != UnitKind::shelves && !box)
+        follows(sole ? "beams spread with the ends" : "dividers spread with the ends", unit.dividers_follow,
+                &U::dividers_follow);
+    if (!sole && !box && unit.kind != UnitKind::v_berth)
+        follows("front follows the hull", unit.front_follows, &U::front_follows);
+}
+
 }  // namespace
 
 void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change) {
@@ -126,6 +142,7 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
         change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
     });
     add_unit_numbers(fields, document.job(), *unit, change);
+    add_following(fields, *unit, change);
     const bool both_sides = unit->kind == UnitKind::engine_box ||
                             ((unit->kind == UnitKind::sole || unit->kind == UnitKind::v_berth) && !unit->half);
     if (!both_sides)

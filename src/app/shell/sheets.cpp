@@ -10,6 +10,7 @@
 #include "app/guide/guide.h"
 #include "app/measure/datum_sheet.h"
 #include "app/measure/import_sheet.h"
+#include "app/measure/marks_sheet.h"
 #include "app/measure/new_set_sheet.h"
 #include "app/measure/photo_sheet.h"
 #include "app/pieces/new_piece_sheet.h"
@@ -33,6 +34,7 @@ SideSheet* make_sheet(Document& document, const QString& name) {
     if (name == "guide") return new GuideSheet(document);
     if (name == "import") return new ImportSheet(document);
     if (name.startsWith("pasted into ")) return new ImportSheet(document, name.mid(12).toStdString());
+    if (name.startsWith("marks of ")) return new MarksSheet(document, name.mid(9).toStdString());
     if (name == "datum") return new DatumSheet(document);
     if (name == "photo") return new PhotoSheet(document, PhotoSheet::As::readings);
     if (name == "practice") return new PracticeSheet(document);

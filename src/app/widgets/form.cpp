@@ -3,6 +3,8 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
@@ -26,6 +28,18 @@ bool alike(const FormField& a, const FormField& b) {
     return a.kind == b.kind && a.way == b.way && a.label == b.label && a.choices == b.choices && a.unit == b.unit &&
            (a.check != nullptr) == (b.check != nullptr);
 }
+
+/// Escape gives up what was typed before it leaves the place that the field is in.
+class TextEdit : public QLineEdit {
+  protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        const QString stands_for = property("stands for").toString();
+        if (event->key() != Qt::Key_Escape || text() == stands_for) return QLineEdit::keyPressEvent(event);
+        setText(stands_for);
+        emit editingFinished();
+        event->accept();
+    }
+};
 
 }  // namespace
 
@@ -179,7 +193,7 @@ Form::Row Form::make_row(const FormField& f) {
         connect(static_cast<QuantityEdit*>(row.editor), &QuantityEdit::fault_changed, row.fault, &FaultLine::say);
         return row;
     }
-    auto* edit = new QLineEdit;
+    auto* edit = new TextEdit;
     connect(edit, &QLineEdit::editingFinished, this, [this, edit] { take_text(edit); });
     return labelled(f, edit, f.check != nullptr);
 }
