@@ -3,9 +3,11 @@
 
 #include <cmath>
 #include <iostream>
+#include <random>
 
 #include "hull/knowledge.h"
 #include "hull/section.h"
+#include "job/pipeline.h"
 #include "support/study.h"
 #include "support/virtual_jobs.h"
 
@@ -271,4 +273,37 @@ TEST_CASE("a reading at or beyond the rim is asked for where the piece stands th
     };
     CHECK(at_rim(2395) >= 2);
     CHECK(at_rim(1400) == 0);
+}
+
+TEST_CASE("after a frame or two the spots to measure next lie on the hull, not in mid-air", "[knowledge]") {
+    int spots = 0;
+    for (unsigned seed = 1; seed <= static_cast<unsigned>(cases(12, 3)); ++seed)
+        for (const double apart : {20.0, 150.0}) {
+            const practice::VirtualBoat boat({static_cast<practice::HullForm>(seed % 3), 0, 0, seed});
+            practice::Hand hand{1.5, 0, std::mt19937(seed)};
+            job::Job job = job::empty_job();
+            // Three lines beside one frame, read from the bilge up.
+            for (const double x : {1500 - apart, 1500.0, 1500 + apart}) {
+                std::vector<practice::Spot> places;
+                for (double a = -1.4; a <= -0.2; a += 0.11) places.push_back({x, a});
+                auto set = practice::read_points(boat, places, hand);
+                set.surface_id = "hull";
+                job::add_readings(job, set);
+            }
+            job::Pipeline pipeline;
+            const auto results = pipeline.compute(job);
+            const auto* hull = results.surface("hull");
+            // Where that is too little for a surface nothing is proposed.
+            if (!hull->fitted()) {
+                CHECK_FALSE(hull->next);
+                continue;
+            }
+            REQUIRE(hull->next);
+            for (const auto& spot : hull->next->suggestions) {
+                INFO("seed " << seed << ", " << apart << " mm apart");
+                CHECK(std::abs(boat.outside_mm(spot.position)) < 15);
+                ++spots;
+            }
+        }
+    CHECK(spots > 6);
 }

@@ -27,8 +27,9 @@ constexpr double within_mm = 0.5;
 
 /// Both faces lie where the offset planes meet the plane, everywhere, and nothing of it is missing.
 void check_convex(const Prism& prism, const hull::Surface& surface, const geometry::Plane& plane, double panel_mm,
-                  double layer_mm) {
-    const CutOfConvex a(prism, plane, layer_mm), b(prism, {plane.normal, plane.d_mm + panel_mm}, layer_mm);
+                  double layer_mm, double fill_mm = 0) {
+    const CutOfConvex a(prism, plane, layer_mm, fill_mm),
+        b(prism, {plane.normal, plane.d_mm + panel_mm}, layer_mm, fill_mm);
     const auto runs = hull::cut_section(surface, plane, panel_mm);
     INFO("layer " << layer_mm << ", plane " << plane.normal.transpose() << " at " << plane.d_mm << ": "
                   << (runs.ok() ? std::string() : runs.error().message));
@@ -129,6 +130,55 @@ TEST_CASE("a filled corner is cut off straight, as far from the mitre as was ask
     const double z = mitre.y() + 6;
     const auto level = hull::cut_section(filled, {-Vec3::UnitZ(), -z}, 4);
     CHECK_FALSE(level.ok());  // the filling lies above: nothing of the boat is so low
+}
+
+TEST_CASE("filled corners are met by bulkheads, leaning, level and long panels alike", "[layers]") {
+    const Prism prism = prisms::hard_chined();
+    const auto fit = prism.fit();
+    for (const double layer : {5.0, 30.0})
+        for (const double fill : {25.0, 90.0}) {
+            INFO("filled by " << fill);
+            const hull::Surface lined = fit.surface.with_layers({all_over(layer)}, {hull::CornerKind::filled, fill});
+            for (const double x : {400.0, 1500.0, 2550.0})
+                check_convex(prism, lined, {Vec3::UnitX(), x}, 18, layer, fill);
+            for (const double lean : {-0.4, 0.15})
+                check_convex(prism, lined, {Vec3(1, 0, lean).normalized(), 1300}, 18, layer, fill);
+            check_convex(prism, lined, {Vec3(1, 0.5, 0).normalized(), 1300}, 18, layer, fill);
+            for (const double z : {-420.0, -300.0, -260.0, -200.0})
+                check_convex(prism, lined, {Vec3::UnitZ(), z}, 18, layer, fill);
+            for (const double y : {-500.0, 350.0, 830.0})
+                check_convex(prism, lined, {Vec3::UnitY(), y}, 18, layer, fill);
+        }
+}
+
+TEST_CASE("a band goes on through a mitre: it is that of the face on either side", "[layers]") {
+    const Prism prism = prisms::hard_chined();
+    const auto fit = prism.fit();
+    const hull::Surface lined = fit.surface.with_layers({all_over(30)});
+    const auto runs = hull::cut_section(lined, {Vec3::UnitX(), 1500}, 18);
+    const auto bare = hull::cut_section(fit.surface, {Vec3::UnitX(), 1500}, 18);
+    REQUIRE(runs.ok());
+    REQUIRE(bare.ok());
+    const auto sigma_near = [](const std::vector<hull::SectionRun>& all, const Vec2& at, double reach) {
+        std::vector<double> out;
+        for (const auto& run : all)
+            for (const auto& p : run.points)
+                if ((Vec2(p.a.y(), p.a.z()) - at).norm() < reach) out.push_back(p.sigma_mm);
+        return out;
+    };
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto there = sigma_near(*runs, prism.mitre(k, 30), 60);
+        const auto below = sigma_near(*bare, prism.section[k + 1], 120);
+        REQUIRE(there.size() > 2);
+        REQUIRE(below.size() > 2);
+        // A mitre is as sure as the two faces that meet in it: neither nothing nor many times as unsure.
+        const double least = *std::min_element(below.begin(), below.end()),
+                     most = *std::max_element(below.begin(), below.end());
+        for (const double sigma : there) {
+            CHECK(sigma > 0.4 * least);
+            CHECK(sigma < 3 * most);
+        }
+    }
 }
 
 TEST_CASE("a layer ends in a step, two stack, and one that ends at the chine is cut off by the other side",

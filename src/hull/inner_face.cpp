@@ -46,6 +46,11 @@ struct Corner {
     Vec3 mitre() const { return at - thickness_mm[0] * (normal[0] + normal[1]) / (1 + normal[0].dot(normal[1])); }
 };
 
+/// How far from a mitre a filling reaches on either side (mm).
+double filling_mm(const Corners& corners) {
+    return corners.kind == CornerKind::filled ? corners.fill_mm : 0;
+}
+
 /// Stretch `k` between creases at `thickness_mm`.
 class Patch : public InnerFace {
   public:
@@ -186,10 +191,10 @@ bool Patch::holds_at(Side side, const Place& p) const {
     const double inside_m = side == Side::low ? p.v - crease : crease - p.v;
     if (surface_.bare()) return inside_m >= 0;
     // Farther than this from the crease nothing on its other side can reach.
-    if (inside_m * 1000 > 8 * surface_.thickest_layers_mm() + 20) return true;
+    const Corners& asked = surface_.data().corners;
+    if (inside_m * 1000 > 8 * surface_.thickest_layers_mm() + 20 + filling_mm(asked)) return true;
     const Corner c = corner(side, p.s);
     const double other = c.thickness_mm[side == Side::low ? 0 : 1];
-    const Corners& asked = surface_.data().corners;
     const bool rounded = asked.kind == CornerKind::rounded && c.opens < 0 && c.alike();
     if ((t_ == 0 && other == 0) || !c.turns() || rounded) return inside_m >= 0;
     const Patch neighbour(surface_, side == Side::low ? k_ - 1 : k_ + 1, other);
@@ -290,7 +295,8 @@ Vec3 left_of_corner(const Surface& surface, const Place& place) {
     double nearest = creases.front();
     for (double c : creases)
         if (std::abs(c - place.v) < std::abs(nearest - place.v)) nearest = c;
-    const double reach_m = std::copysign(4 * surface.thickest_layers_mm() / 1000 + 0.01, place.v - nearest);
+    const double reach_mm = 4 * surface.thickest_layers_mm() + 10 + filling_mm(surface.data().corners);
+    const double reach_m = std::copysign(reach_mm / 1000, place.v - nearest);
     double lost = 0, left = 1;
     if (!patch.holds({place.s, place.v + reach_m})) return patch.position(place);
     for (int halving = 0; halving < 20; ++halving) {

@@ -116,6 +116,19 @@ Vec2 Prism::mitre(std::size_t k, double t) const {
     return corner - t / (1 + a.dot(b)) * sum;
 }
 
+std::vector<geometry::Plane> Prism::fillings(double layer_mm, double fill_mm) const {
+    std::vector<geometry::Plane> out;
+    for (std::size_t k = 0; k + 2 < section.size(); ++k) {
+        const Vec2 corner = mitre(k, layer_mm);
+        const Vec2 one = corner + fill_mm * (section[k] - section[k + 1]).normalized();
+        const Vec2 other = corner + fill_mm * (section[k + 2] - section[k + 1]).normalized();
+        const Vec2 middle = (one + other) / 2, way = (corner - middle).normalized();
+        const Vec3 normal(0, way.x(), way.y());
+        out.push_back({normal, normal.dot(Vec3(0, one.x(), one.y()))});
+    }
+    return out;
+}
+
 bool Prism::surveyed(const Vec3& p, double margin_mm) const {
     return p.x() > margin_mm && p.x() < length_mm - margin_mm && p.z() < section.front().y() - margin_mm;
 }
@@ -130,15 +143,19 @@ geometry::Ring Prism::section_closed_above() const {
     return out;
 }
 
-CutOfConvex::CutOfConvex(const Prism& prism, const geometry::Plane& plane, double layer_mm)
+CutOfConvex::CutOfConvex(const Prism& prism, const geometry::Plane& plane, double layer_mm, double fill_mm)
     : frame_(geometry::upright_frame(plane)) {
     constexpr double far = 20000;
     geometry::Ring ring{{-far, -far}, {far, -far}, {far, far}, {-far, far}};
     std::vector<bool> of_hull(4, false);
-    for (const auto& face : prism.faces()) {
+    std::vector<geometry::Plane> inner = prism.faces();
+    for (auto& face : inner) face.d_mm -= layer_mm;
+    if (fill_mm > 0)
+        for (const auto& filling : prism.fillings(layer_mm, fill_mm)) inner.push_back(filling);
+    for (const auto& face : inner) {
         geometry::Ring kept;
         std::vector<bool> kept_of_hull;
-        const auto off = [&](const Vec2& q) { return face.distance_mm(frame_.to_space(q)) + layer_mm; };
+        const auto off = [&](const Vec2& q) { return face.distance_mm(frame_.to_space(q)); };
         for (std::size_t i = 0; i < ring.size(); ++i) {
             const Vec2 &p = ring[i], &q = ring[(i + 1) % ring.size()];
             const double a = off(p), b = off(q);

@@ -37,15 +37,18 @@ struct Prism {
     Vec3 on_topsides(double x, double z, double t) const;
     /// Where the faces moved inwards meet at corner k of the section's inner ones.
     Vec2 mitre(std::size_t k, double t) const;
+    /// What a filling leaves on each inner corner: a plane through the ends, this far from the mitre on both faces.
+    std::vector<bevelsmith::geometry::Plane> fillings(double layer_mm, double fill_mm) const;
     /// Within what was read, by this much.
     bool surveyed(const Vec3& p, double margin_mm) const;
     bevelsmith::geometry::Ring section_closed_above() const;
 };
 
-/// Where a plane cuts a convex prism with one layer all over: by clipping with its half-spaces moved inwards.
+/// Where a plane cuts a convex prism with one layer all over: by clipping with its half-spaces moved inwards, and
+/// with those that cut its corners off where they are filled.
 class CutOfConvex {
   public:
-    CutOfConvex(const Prism& prism, const bevelsmith::geometry::Plane& plane, double layer_mm);
+    CutOfConvex(const Prism& prism, const bevelsmith::geometry::Plane& plane, double layer_mm, double fill_mm = 0);
     double off_mm(const Vec3& p) const;
     /// Points of it in the part of the boat that was read.
     std::vector<Vec3> points(const Prism& prism, double margin_mm) const;
