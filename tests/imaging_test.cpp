@@ -174,12 +174,12 @@ TEST_CASE("a photo in which nothing stands out is refused", "[imaging]") {
 
 TEST_CASE("the camera's lean is told within five degrees, or not at all", "[imaging]") {
     int told = 0;
-    for (double tilt : cases<double>({27, 0, 40, 20}, 3))
+    for (double tilt : cases<double>({27, 0, 40, 20}, 2))
         for (double toward : cases<double>({45, 80, 0}, 2)) {
             INFO("tilt " << tilt << " toward " << toward);
             const auto lean = lean_of({tilt, toward});
             if (lean) CHECK(std::abs(*lean - tilt) < 5);
             told += lean && tilt > 20;
         }
-    CHECK(told >= cases(3, 2));
+    CHECK(told >= cases(3, 1));
 }

@@ -14,6 +14,7 @@
 #include "job/starting_piece.h"
 #include "support/prism.h"
 #include "support/shapes.h"
+#include "support/study.h"
 #include "units/quantity.h"
 
 using namespace bevelsmith;
@@ -62,7 +63,7 @@ TEST_CASE("on a hull of planes the layers' faces meet in mitres: bulkheads, lean
           "[layers]") {
     const Prism prism = prisms::hard_chined();
     const auto fit = prism.fit();
-    for (const double layer : {1.0, 9.0, 20.0, 40.0, 49.0, 80.0}) {
+    for (const double layer : cases<double>({1.0, 20.0, 80.0, 9.0, 40.0, 49.0}, 3)) {
         const hull::Surface lined = fit.surface.with_layers({all_over(layer)});
         for (int i = 0; i < 16; ++i) check_convex(prism, lined, {Vec3::UnitX(), 300 + 157.0 * i}, 18, layer);
         for (const double lean : {-0.4, 0.15})
@@ -251,7 +252,8 @@ TEST_CASE("on an insulated hull of planes no piece is missing, and bulkheads run
     job::Job job = job::empty_job();
     for (const auto& set : prism.sets()) job::add_readings(job, set);
     job::Pipeline pipeline;
-    for (const double layer : {0.0, 9.0, 20.0, 40.0, 49.0}) {
+    for (const double layer : cases<double>({20.0, 0.0, 9.0, 40.0, 49.0}, 2)) {
+        job.surfaces.front().layers.clear();
         if (layer > 0) job.surfaces.front().layers = {all_over(layer)};
         job.pieces.clear();
         const auto bare = pipeline.compute_pieces(job);

@@ -3,10 +3,11 @@
 #include <catch2/catch.hpp>
 
 #include <Eigen/Cholesky>
-#include <Eigen/Eigenvalues>
+#include <Eigen/LU>
 #include <cmath>
 #include <random>
 
+#include "geometry/eigenpairs.h"
 #include "hull/smoother.h"
 
 using namespace bevelsmith::hull;
@@ -55,9 +56,10 @@ struct Dense {
         const Eigen::VectorXd b = solution(), r = y - x * b;
         const double q = (w.array() * r.array().square()).sum() + b.dot(p * b);
         const Eigen::MatrixXd a = x.transpose() * w.asDiagonal() * x + p;
-        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> all(a), penalty(p);
-        double out = q + all.eigenvalues().array().log().sum();
-        for (Eigen::Index k = null_dimension; k < p.rows(); ++k) out -= std::log(penalty.eigenvalues()[k]);
+        const Eigen::VectorXd all = bevelsmith::geometry::eigenpairs_of(a).values,
+                              penalty = bevelsmith::geometry::eigenpairs_of(p).values;
+        double out = q + all.array().log().sum();
+        for (Eigen::Index k = null_dimension; k < p.rows(); ++k) out -= std::log(penalty[k]);
         return out;
     }
 };
@@ -241,7 +243,7 @@ TEST_CASE("the penalty leaves quadratics free, and beyond a crease three more", 
         const CubicBasis s(0, 3, 5), v(0, 2, 6, false, creased ? std::vector<double>{0.8} : std::vector<double>{});
         Eigen::MatrixXd p = Eigen::MatrixXd::Zero(s.count() * v.count(), s.count() * v.count());
         for (int k = 0; k < 4; ++k) p += (k % 3 == 0 ? 1 : 3) * kron(s.gram(3 - k), v.gram(k));
-        const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(p).eigenvalues();
+        const Eigen::VectorXd e = bevelsmith::geometry::eigenpairs_of(p).values;
         const int free = static_cast<int>((e.array() < 1e-9 * e.maxCoeff()).count());
         CHECK(free == (creased ? 9 : 6));
         CHECK(Smoother(s, v, {}).null_dimension() == free);

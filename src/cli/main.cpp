@@ -136,14 +136,17 @@ struct Computed {
     job::Results results;
 };
 
-Computed computed(const std::string& path) {
+/// How much of it is asked for: pieces with their outlines, fixings and masses, or everything, layouts among it.
+enum class Wanted { pieces, everything };
+
+Computed computed(const std::string& path, Wanted wanted = Wanted::everything) {
     file_at_work = path;
     const cli::Guard guard(path, bounds);
     Computed out{job::in_full(value_or_fail(job::load_job(path), path)), {}};
     cli::Guard::at("its results");
     job::Pipeline pipeline;
     pipeline.watch([](const std::string& what) { cli::Guard::at(what); });
-    out.results = pipeline.compute(out.job);
+    out.results = wanted == Wanted::pieces ? pipeline.compute_pieces(out.job) : pipeline.compute(out.job);
     return out;
 }
 
@@ -182,7 +185,7 @@ struct ExportArguments {
 };
 
 void export_piece(const ExportArguments& a, int argc, char** argv) {
-    const Computed c = computed(a.job);
+    const Computed c = computed(a.job, Wanted::pieces);
     const double step = a.step_mm > 0 ? a.step_mm : exchange::usual_row_spacing_mm(c.job.unit);
     const auto drawing = value_or_fail(exchange::drawing_of(c.job, c.results, a.piece, step), a.job);
     if (a.format == "pdf") {
@@ -242,7 +245,7 @@ void cloud(const CloudArguments& a) {
 }
 
 void marks(const std::string& path, const std::string& out, int argc, char** argv) {
-    const Computed c = computed(path);
+    const Computed c = computed(path, Wanted::pieces);
     if (c.job.marks.empty()) fail(path, {"there are no reference marks in this job"});
     with_pages(argc, argv, [&] { value_or_fail(paper::write_marks(c.job, c.results, out), out); });
 }
@@ -253,7 +256,9 @@ struct PapersArguments {
 };
 
 void papers(const PapersArguments& a, int argc, char** argv) {
-    const Computed c = computed(a.job);
+    const bool of_sheets =
+        a.what == "cut-papers" || a.what == "shopping" || a.what == "lengths" || a.what == "workbook";
+    const Computed c = computed(a.job, of_sheets ? Wanted::everything : Wanted::pieces);
     const auto text = [&](const std::string& table) {
         value_or_fail(job::write_file_atomically(a.out, table), a.out);
     };

@@ -2,11 +2,11 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
+#include "geometry/eigenpairs.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::hull {
@@ -33,13 +33,17 @@ struct Over {
     Vec3 normal = Vec3::Zero();
 };
 
-std::vector<Over> seen_from(const Surface& surface, std::span<const Vec3> points, double sigma_mm) {
+/// `before`: from where they were a moment ago; how sure the surface is there hardly changes.
+std::vector<Over> seen_from(const Surface& surface, std::span<const Vec3> points, double sigma_mm,
+                            std::span<const Over> before = {}) {
     std::vector<Over> out(points.size());
     for (std::size_t k = 0; k < points.size(); ++k) {
         const ChartPoint place = surface.locate(points[k]);
         const Place at{place.s, place.v};
         if (!surface.in_domain(at) || !surface.surrounded(at)) continue;
-        out[k] = {true, surface.distance_mm(points[k]), std::hypot(sigma_mm, surface.sigma_mm(at)), 0,
+        const bool known = !before.empty() && before[k].counts;
+        out[k] = {true, surface.distance_mm(points[k]),
+                  known ? before[k].sigma_mm : std::hypot(sigma_mm, surface.sigma_mm(at)), 0,
                   surface.fitted(at).normal};
     }
     return out;
@@ -77,14 +81,14 @@ struct Sums {
 };
 
 Step solved(const Sums& sums, const Vec3& middle, double arm_mm) {
-    const Eigen::SelfAdjointEigenSolver<Mat6> ways(sums.normal);
+    const auto ways = geometry::eigenpairs_of(sums.normal);
     Step out;
     out.ways = 0;
     Vec6 x = Vec6::Zero();
     for (int k = 0; k < 6; ++k) {
-        if (!(ways.eigenvalues()[k] > 1 / (told_mm * told_mm))) continue;
+        if (!(ways.values[k] > 1 / (told_mm * told_mm))) continue;
         ++out.ways;
-        x += ways.eigenvectors().col(k) * (ways.eigenvectors().col(k).dot(sums.right) / ways.eigenvalues()[k]);
+        x += ways.vectors.col(k) * (ways.vectors.col(k).dot(sums.right) / ways.values[k]);
     }
     const Vec3 turn = x.head<3>() / arm_mm;
     const double angle = turn.norm();
@@ -96,11 +100,11 @@ Step solved(const Sums& sums, const Vec3& middle, double arm_mm) {
 
 /// Ways that nothing tells are as open as they may be before they count as told.
 std::vector<survey::SmallMove> doubts_of(const Sums& sums, const Vec3& middle, double arm_mm) {
-    const Eigen::SelfAdjointEigenSolver<Mat6> ways(sums.normal);
+    const auto ways = geometry::eigenpairs_of(sums.normal);
     std::vector<survey::SmallMove> out;
     for (int k = 0; k < 6; ++k) {
-        const double told = std::max(ways.eigenvalues()[k], 1 / (told_mm * told_mm));
-        const Vec6 way = ways.eigenvectors().col(k) / std::sqrt(told);
+        const double told = std::max(ways.values[k], 1 / (told_mm * told_mm));
+        const Vec6 way = ways.vectors.col(k) / std::sqrt(told);
         const Vec3 turn = way.head<3>() / arm_mm;
         out.push_back({turn, way.tail<3>() - turn.cross(middle)});
     }
@@ -166,7 +170,7 @@ Result<Alignment> align_to(const Surface& surface, std::span<const Vec3> points,
         out.turn = step.turn * out.turn;
         out.move_mm = step.turn * out.move_mm + step.move;
         out.ways = step.ways;
-        seen = seen_from(surface, now, sigma_mm);
+        seen = seen_from(surface, now, sigma_mm, seen);
         constexpr double settled_mm = 1e-3;
         if (step.size_mm < settled_mm) break;
     }

@@ -2,10 +2,11 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/QR>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+
+#include "geometry/least_squares.h"
 
 namespace bevelsmith::hull {
 namespace {
@@ -46,7 +47,7 @@ Result<HardLine> hard_line(const Chart& plain, const std::vector<Vec3>& points) 
     Eigen::MatrixXd powers(n, terms);
     for (Eigen::Index i = 0; i < n; ++i)
         for (Eigen::Index k = 0; k < terms; ++k) powers(i, k) = std::pow(s[i] - out.from, k);
-    out.v.head(terms) = powers.colPivHouseholderQr().solve(v);
+    out.v.head(terms) = geometry::least_squares(powers, v);
     out.mean = v.mean();
     const double worst = (powers * out.v.head(terms) - v).cwiseAbs().maxCoeff();
     if (worst > 0.04)

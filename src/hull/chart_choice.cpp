@@ -1,13 +1,13 @@
 // Which chart: a plane when no reading sees the surface too much edge-on, an axis otherwise.
-#include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
-#include <Eigen/QR>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 
 #include "hull/parallel.h"
 
+#include "geometry/eigenpairs.h"
+#include "geometry/least_squares.h"
 #include "hull/fit_stages.h"
 #include "units/quantity.h"
 
@@ -19,7 +19,7 @@ Eigen::Matrix3d principal_axes(std::span<const survey::Point> points) {
     for (const auto& p : points) mean += p.position / static_cast<double>(points.size());
     Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
     for (const auto& p : points) scatter += (p.position - mean) * (p.position - mean).transpose();
-    return Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvectors();  // ascending
+    return geometry::eigenpairs_of(scatter).vectors;  // ascending
 }
 
 /// Along the boat when the plane allows it, else forward on a transom's up.
@@ -45,7 +45,7 @@ Vec3 circle_centre(std::span<const survey::Point> points, const Vec3& axis, cons
         a.row(static_cast<Eigen::Index>(i)) << 2 * x, 2 * y, 1;
         b[static_cast<Eigen::Index>(i)] = x * x + y * y;
     }
-    const Eigen::Vector3d c = a.colPivHouseholderQr().solve(b);
+    const Eigen::Vector3d c = geometry::least_squares(a, b);
     return about + u * c[0] + w * c[1];
 }
 
@@ -102,7 +102,7 @@ std::optional<Judged> judge(const Chart& chart, std::span<const survey::Point> p
     }
     out.trial.steepest_deg = units::degrees(quantile(angles, 0.95));
     out.trial.misfit_mm = quantile(misfits, 0.5);
-    out.least_normal = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(spread).eigenvectors().col(0);
+    out.least_normal = geometry::eigenpairs_of(spread).vectors.col(0);
     return out;
 }
 

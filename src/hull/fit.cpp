@@ -2,13 +2,13 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <limits>
 
 #include "geometry/boundary.h"
+#include "geometry/eigenpairs.h"
 #include "hull/fit_rounds.h"
 #include "hull/parallel.h"
 #include "hull/shared_errors.h"
@@ -39,14 +39,14 @@ bool quadratics_determined(const ChartData& d, bool closed) {
         else q << 1, s, s * s, v, v * v, s * v;
         gram += q * q.transpose();
     }
-    const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(gram).eigenvalues();
+    const Eigen::VectorXd e = geometry::eigenpairs_of(gram).values;
     return e[0] > 1e-4 * e[m - 1];
 }
 
 /// Whether all readings lie in two thin slices of space, square to an axis of the boat or of the readings: a chart
 /// that bends the slices would hide it.
 bool on_two_stations(std::span<const survey::Point> points, const Eigen::Matrix3d& scatter) {
-    const Eigen::Matrix3d own = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvectors();
+    const Eigen::Matrix3d own = geometry::eigenpairs_of(scatter).vectors;
     for (const Eigen::Matrix3d& axes : {Eigen::Matrix3d(Eigen::Matrix3d::Identity()), own})
         for (int k = 0; k < 3; ++k) {
             double low = std::numeric_limits<double>::infinity(), high = -low;
@@ -302,7 +302,7 @@ std::optional<Error> too_few_yet(std::span<const survey::Point> points) {
     Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
     for (const auto& p : points)
         scatter += (p.position - (low + high) / 2) * (p.position - (low + high) / 2).transpose();
-    const Vec3 spread = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(scatter).eigenvalues();
+    const Vec3 spread = geometry::eigenpairs_of(scatter).values;
     if (spread[1] < 1e-6 * spread[2]) return Error{"all readings lie on one line: spread them over three stations"};
     if (on_two_stations(points, scatter))
         return Error{

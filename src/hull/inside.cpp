@@ -1,8 +1,9 @@
 #include "hull/inside.h"
+#include "geometry/least_squares.h"
 
 #include <fmt/format.h>
 
-#include <Eigen/Dense>
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -90,7 +91,7 @@ double trough(const std::vector<Seen>& seen) {
         a.row(row) << 1, p.x(), p.y(), p.x() * p.x(), p.x() * p.y(), p.y() * p.y();
         z[row] = p.z();
     }
-    return 2 * a.colPivHouseholderQr().solve(z)[5];
+    return 2 * geometry::least_squares(a, z)[5];
 }
 
 /// By the centre line; else over a bottom or under a deck by how it bends; else forward of what faces aft.

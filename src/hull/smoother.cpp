@@ -1,6 +1,5 @@
 #include "hull/smoother.h"
 
-#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -8,6 +7,7 @@
 #include <nlopt.hpp>
 #include <numeric>
 
+#include "geometry/eigenpairs.h"
 #include "hull/parallel.h"
 
 namespace bevelsmith::hull {
@@ -203,9 +203,9 @@ Eigen::MatrixXd Smoother::smoothing_doubt(const Smoothing& at) const {
     curvature(0, 1) = curvature(1, 0) = (value[8] - value[6] - value[2] + value[0]) / (4 * step * step);
     // The criterion is twice a negative log likelihood. In units of the prior nothing is wider than one.
     const Eigen::Vector2d prior(prior_.sd_s, prior_.sd_v);
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> own(prior.asDiagonal() * curvature * prior.asDiagonal() / 2);
-    const Eigen::Matrix2d spread = prior.asDiagonal() * own.eigenvectors() *
-                                   own.eigenvalues().cwiseMax(1).cwiseSqrt().cwiseInverse().asDiagonal();
+    const auto own = geometry::eigenpairs_of(prior.asDiagonal() * curvature * prior.asDiagonal() / 2);
+    const Eigen::Matrix2d spread =
+        prior.asDiagonal() * own.vectors * own.values.cwiseMax(1).cwiseSqrt().cwiseInverse().asDiagonal();
     Eigen::MatrixXd by_smoothing(coefficient_count(), 2);
     by_smoothing << (height[5] - height[3]) / (2 * step), (height[7] - height[1]) / (2 * step);
     return by_smoothing * spread;

@@ -10,6 +10,7 @@
 #include <opencv2/imgproc.hpp>
 #include <optional>
 
+#include "geometry/eigenpairs.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::imaging {
@@ -120,7 +121,7 @@ double bow_of(const std::vector<Vec2>& line, const Lens& lens) {
     for (const Vec2& p : at) mean += p / static_cast<double>(at.size());
     Eigen::Matrix2d spread = Eigen::Matrix2d::Zero();
     for (const Vec2& p : at) spread += (p - mean) * (p - mean).transpose();
-    return Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d>(spread).eigenvalues()[0];
+    return geometry::eigenpairs_of(spread).values[0];
 }
 
 }  // namespace
@@ -244,7 +245,7 @@ double Rectifier::sigma_mm(const Vec2& pixel, double edge_px, double mark_px) co
             const Vec2 off = (other->to_face(pixel) - here) * mark_px;
             spread += off * off.transpose();
         }
-    const double marks = std::sqrt(Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d>(spread).eigenvalues()[1]);
+    const double marks = std::sqrt(geometry::eigenpairs_of(spread).values[1]);
     return std::hypot(marks, edge_px * mm_per_pixel(pixel));
 }
 

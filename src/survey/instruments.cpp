@@ -2,12 +2,12 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
 
+#include "geometry/eigenpairs.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::survey {
@@ -154,7 +154,7 @@ Result<Located> by_distances(const ReadingSet& set, const Values& v) {
         p += step;
         if (step.norm() < 1e-9) break;
     }
-    const double weakest = Eigen::Vector2d(normal.selfadjointView<Eigen::Lower>().eigenvalues()).minCoeff();
+    const double weakest = geometry::eigenpairs_of(normal).values[0];
     const double rms = std::sqrt(squares / used);
     if (used > 2 && rms > 10 * set.sigma_mm)
         return Error{fmt::format("the {} distances do not meet in one point: they miss it by {:.0f} mm", used, rms)};

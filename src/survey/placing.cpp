@@ -2,19 +2,18 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
-#include <Eigen/SVD>
 #include <algorithm>
 #include <cmath>
 #include <map>
 
+#include "geometry/eigenpairs.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::survey {
 namespace {
 
-using MarkPlaces = Eigen::Matrix3Xd;
+using MarkPlaces = std::vector<Vec3>;
 
 /// Marks agree this well whatever the instrument (mm): below it nothing is doubted.
 constexpr double good_enough_mm = 5;
@@ -26,49 +25,78 @@ struct Motion {
     double scale = 1;
     Vec3 move = Vec3::Zero();
     MarkPlaces misfits;
-    double rms() const { return std::sqrt(misfits.squaredNorm() / static_cast<double>(misfits.cols())); }
+    double square_sum() const {
+        double out = 0;
+        for (const Vec3& off : misfits) out += off.squaredNorm();
+        return out;
+    }
+    double rms() const { return std::sqrt(square_sum() / static_cast<double>(misfits.size())); }
+    Vec3 of(const Vec3& seen) const { return scale * (turn * seen) + move; }
 };
 
+Vec3 middle_of(const MarkPlaces& marks) {
+    Vec3 sum = Vec3::Zero();
+    for (const Vec3& p : marks) sum += p;
+    return sum / static_cast<double>(marks.size());
+}
+
+/// By unit quaternions: the turn is the eigenvector of the largest eigenvalue of a matrix of sums (B. K. P. Horn
+/// 1987).
 Motion motion_of(const MarkPlaces& seen, const MarkPlaces& at, bool scaled) {
-    const Eigen::Matrix4d whole = Eigen::umeyama(seen, at, scaled);
+    const Vec3 from = middle_of(seen), to = middle_of(at);
+    Eigen::Matrix3d s = Eigen::Matrix3d::Zero();
+    for (std::size_t k = 0; k < seen.size(); ++k) s += (seen[k] - from) * (at[k] - to).transpose();
+    Eigen::Matrix4d sums;
+    sums << s.trace(), s(1, 2) - s(2, 1), s(2, 0) - s(0, 2), s(0, 1) - s(1, 0),  //
+        0, s(0, 0) - s(1, 1) - s(2, 2), s(0, 1) + s(1, 0), s(0, 2) + s(2, 0),    //
+        0, 0, s(1, 1) - s(0, 0) - s(2, 2), s(1, 2) + s(2, 1),                    //
+        0, 0, 0, s(2, 2) - s(0, 0) - s(1, 1);
+    const Eigen::Vector4d q = geometry::eigenpairs_of(sums.transpose()).vectors.col(3);
     Motion out;
-    out.scale = scaled ? std::cbrt(whole.topLeftCorner<3, 3>().determinant()) : 1;
-    out.turn = whole.topLeftCorner<3, 3>() / out.scale;
-    out.move = whole.topRightCorner<3, 1>();
-    out.misfits = ((out.scale * out.turn) * seen).colwise() + out.move - at;
+    out.turn = Eigen::Quaterniond(q[0], q[1], q[2], q[3]).normalized().toRotationMatrix();
+    if (scaled) {
+        double across = 0, squares = 1e-12;
+        for (std::size_t k = 0; k < seen.size(); ++k) {
+            across += (at[k] - to).dot(out.turn * (seen[k] - from));
+            squares += (seen[k] - from).squaredNorm();
+        }
+        out.scale = across / squares;
+    }
+    out.move = to - out.scale * (out.turn * from);
+    for (std::size_t k = 0; k < seen.size(); ++k) out.misfits.emplace_back(out.of(seen[k]) - at[k]);
     return out;
 }
 
-MarkPlaces without(const MarkPlaces& all, Eigen::Index k) {
-    MarkPlaces out(3, all.cols() - 1);
-    out << all.leftCols(k), all.rightCols(all.cols() - k - 1);
-    return out;
+MarkPlaces without(MarkPlaces all, std::size_t k) {
+    all.erase(all.begin() + static_cast<std::ptrdiff_t>(k));
+    return all;
 }
 
 /// What is known before counts as much as this many numbers.
 double sigma_of_marks(const Motion& all, double before_mm) {
     constexpr double prior = 6;
-    const double free = std::max(0.0, 3.0 * static_cast<double>(all.misfits.cols()) - 6);
-    return std::sqrt((prior * before_mm * before_mm + all.misfits.squaredNorm()) / (prior + free));
+    const double free = std::max(0.0, 3.0 * static_cast<double>(all.misfits.size()) - 6);
+    return std::sqrt((prior * before_mm * before_mm + all.square_sum()) / (prior + free));
 }
 
-/// The inverse of the least squares' normal matrix, taken apart into independent moves.
+/// The inverse of the least squares' normal matrix, as independent moves: its eigenvectors.
 std::vector<SmallMove> doubts_of(const MarkPlaces& at, double sigma_mm) {
     using Vec6 = Eigen::Matrix<double, 6, 1>;
-    const Vec3 middle = at.rowwise().mean();
-    const double arm =
-        std::max(1.0, std::sqrt((at.colwise() - middle).squaredNorm() / static_cast<double>(at.cols())));
+    const Vec3 middle = middle_of(at);
+    double squares = 0;
+    for (const Vec3& p : at) squares += (p - middle).squaredNorm();
+    const double arm = std::max(1.0, std::sqrt(squares / static_cast<double>(at.size())));
     Eigen::Matrix<double, 6, 6> normal = Eigen::Matrix<double, 6, 6>::Zero();
-    for (Eigen::Index k = 0; k < at.cols(); ++k)
+    for (const Vec3& p : at)
         for (int axis = 0; axis < 3; ++axis) {
             Vec6 row;
-            row << (at.col(k) - middle).cross(Vec3::Unit(axis)) / arm, Vec3::Unit(axis);
+            row << (p - middle).cross(Vec3::Unit(axis)) / arm, Vec3::Unit(axis);
             normal += row * row.transpose();
         }
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> ways(normal);
+    const auto ways = geometry::eigenpairs_of(normal);
     std::vector<SmallMove> out;
     for (int k = 0; k < 6; ++k) {
-        const Vec6 way = ways.eigenvectors().col(k) * (sigma_mm / std::sqrt(ways.eigenvalues()[k]));
+        const Vec6 way = ways.vectors.col(k) * (sigma_mm / std::sqrt(ways.values[k]));
         const Vec3 turn = way.head<3>() / arm;
         out.push_back({turn, way.tail<3>() - turn.cross(middle)});
     }
@@ -76,9 +104,12 @@ std::vector<SmallMove> doubts_of(const MarkPlaces& at, double sigma_mm) {
 }
 
 bool in_one_line(const MarkPlaces& marks) {
-    const MarkPlaces centred = marks.colwise() - marks.rowwise().mean();
-    const Vec3 reach = Eigen::JacobiSVD<Eigen::MatrixXd>(centred).singularValues().head<3>();
-    return !(reach[1] * 20 > reach[0]);
+    const Vec3 middle = middle_of(marks);
+    Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
+    for (const Vec3& p : marks) spread += (p - middle) * (p - middle).transpose();
+    const auto squares = geometry::eigenpairs_of(spread).values;
+    // Of squares: a twentieth is one in four hundred.
+    return !(squares[1] * 400 > squares[2]);
 }
 
 std::string unit_words(double scale) {
@@ -100,24 +131,23 @@ std::string doubt_about(const MarkPlaces& seen, const MarkPlaces& at, std::span<
     if (rms < good_enough_mm) return {};
     const double wanted = std::max(rms / clearly, 1e-9);
     if (!scaled)
-        if (const Motion free = motion_of(seen, at, true); free.rms() < wanted && seen.cols() > 3)
+        if (const Motion free = motion_of(seen, at, true); free.rms() < wanted && seen.size() > 3)
             return fmt::format("they agree when the set's lengths are taken {:.4g} times as long{}", free.scale,
                                unit_words(free.scale));
     MarkPlaces turned = seen;
-    turned.row(1) *= -1;
+    for (Vec3& p : turned) p.y() = -p.y();
     if (motion_of(turned, at, scaled).rms() < wanted)
         return "they agree as in a mirror: does one of the set's axes run the other way?";
     double least = wanted;
     std::string out;
-    for (Eigen::Index a = 0; a < seen.cols() && seen.cols() <= 12; ++a)
-        for (Eigen::Index b = a + 1; b < seen.cols(); ++b) {
+    for (std::size_t a = 0; a < seen.size() && seen.size() <= 12; ++a)
+        for (std::size_t b = a + 1; b < seen.size(); ++b) {
             MarkPlaces swapped = seen;
-            swapped.col(a).swap(swapped.col(b));
+            std::swap(swapped[a], swapped[b]);
             const double now = motion_of(swapped, at, scaled).rms();
             if (now >= least) continue;
             least = now;
-            out = fmt::format("they agree when {} and {} are exchanged", marks[static_cast<std::size_t>(a)].name,
-                              marks[static_cast<std::size_t>(b)].name);
+            out = fmt::format("they agree when {} and {} are exchanged", marks[a].name, marks[b].name);
         }
     return out;
 }
@@ -232,26 +262,25 @@ bool may_be_scaled(School school) {
 }
 
 Result<Placement> place_by_marks(std::span<const KnownMark> marks, bool scaled, double sigma_mm) {
-    const auto n = static_cast<Eigen::Index>(marks.size());
+    const std::size_t n = marks.size();
     if (n < 3)
         return Error{
             fmt::format("three marks or more place it; {} seen from it and known in the boat", n == 0   ? "none is"
                                                                                                : n == 1 ? "one is"
                                                                                                         : "two are")};
-    MarkPlaces seen(3, n), at(3, n);
-    for (Eigen::Index k = 0; k < n; ++k)
-        seen.col(k) = marks[static_cast<std::size_t>(k)].seen, at.col(k) = marks[static_cast<std::size_t>(k)].at;
+    MarkPlaces seen, at;
+    for (const KnownMark& mark : marks) seen.push_back(mark.seen), at.push_back(mark.at);
     if (in_one_line(seen) || in_one_line(at))
         return Error{"the marks lie nearly in one line, about which it could turn: take one well to the side"};
     const Motion all = motion_of(seen, at, scaled);
     Placement out{all.turn, all.scale, all.move, {}, all.rms(), -1, doubt_about(seen, at, marks, scaled), {}};
     out.doubts = doubts_of(at, sigma_of_marks(all, sigma_mm));
-    for (Eigen::Index k = 0; k < n; ++k) {
-        const Vec3 off = all.misfits.col(k);
-        Placement::Misfit one{marks[static_cast<std::size_t>(k)].name, off, off.norm(), off.norm()};
+    for (std::size_t k = 0; k < n; ++k) {
+        const double off = all.misfits[k].norm();
+        Placement::Misfit one{marks[k].name, all.misfits[k], off, off};
         if (n > 3 && !in_one_line(without(seen, k))) {
             const Motion others = motion_of(without(seen, k), without(at, k), scaled);
-            one.from_others_mm = (others.scale * (others.turn * seen.col(k)) + others.move - at.col(k)).norm();
+            one.from_others_mm = (others.of(seen[k]) - at[k]).norm();
             one.others_rms_mm = others.rms();
         }
         out.marks.push_back(std::move(one));
@@ -276,7 +305,8 @@ Result<std::vector<PlacedSet>> placed_sets(std::span<const ReadingSet> sets, con
     std::vector<PlacedSet> out;
     KnownPlaces known;
     for (const ReferenceMark& mark : marks) known[mark.id] = mark.position;
-    for (const ReferenceMark& mark : marks) known.try_emplace(mark.name, mark.position);
+    for (const ReferenceMark& mark : marks)
+        if (!mark.name.empty()) known.try_emplace(mark.name, mark.position);
     std::vector<std::size_t> waiting;
     for (auto& set : in_frame.value()) {
         if (in_its_own_frame(set)) waiting.push_back(out.size());

@@ -43,9 +43,9 @@ struct Placement {
     Vec3 operator()(const Vec3& seen) const { return scale * (turn * seen) + move; }
 };
 
-/// Least squares over the marks' places, all alike (Umeyama 1991, by Eigen). Fails, in plain words, with fewer than
-/// three marks, and where they lie nearly in one line (a twentieth of their length).
-/// One number of a mark errs by `sigma_mm` as far as is known before; how the marks agree corrects it.
+/// Least squares over the marks' places, all alike (B. K. P. Horn 1987, by unit quaternions). Fails, in plain words,
+/// with fewer than three marks, and where they lie nearly in one line (a twentieth of their length). One number of a
+/// mark errs by `sigma_mm` as far as is known before; how the marks agree corrects it.
 Result<Placement> place_by_marks(std::span<const KnownMark> marks, bool scaled, double sigma_mm = 1);
 
 /// Whether one factor on all of a school's lengths makes sense.

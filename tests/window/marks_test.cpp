@@ -177,8 +177,8 @@ TEST_CASE("laying a set on the surface is offered with its gain, taken, and take
     w.document.edit("A scan", [](job::Job& job) {
         survey::ReadingSet set = survey::usual_set(survey::School::scan);
         set.surface_id = job.surfaces[0].id;
-        for (double x = 300; x < 2700; x += 60)
-            for (double a = -2.7; a < -0.4; a += 0.06) {
+        for (double x = 300; x < 2700; x += 120)
+            for (double a = -2.7; a < -0.4; a += 0.12) {
                 const Vec3 at = own_of({x, 1000 * std::cos(a), 1000 * std::sin(a)});
                 set.readings.emplace_back().values = {at.x(), at.y(), at.z()};
             }

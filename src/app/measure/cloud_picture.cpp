@@ -226,8 +226,15 @@ void CloudPicture::draw_marks(QPainter& p, int view) const {
         p.setPen(QPen(c.accent, 1.6));
         p.setBrush(Qt::NoBrush);
         p.drawEllipse(at, 5, 5);
+        // On a patch, for points lie everywhere; to the left where the picture ends.
+        const QString name = QString::fromStdString(mark.name);
+        const QFontMetricsF metrics(p.font());
+        const double wide = metrics.horizontalAdvance(name) + 4;
+        const bool left = at.x() + 8 + wide > room(view).right() + 6;
+        const QRectF patch(left ? at.x() - 8 - wide : at.x() + 7, at.y() - 7, wide, 14);
+        p.fillRect(patch, c.paper);
         p.setPen(c.ink);
-        p.drawText(at + QPointF(8, 4), QString::fromStdString(mark.name));
+        p.drawText(patch, Qt::AlignCenter, name);
     }
 }
 
