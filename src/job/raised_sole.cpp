@@ -93,7 +93,17 @@ void raise_middle(Job& job, const std::string& unit_id) {
     const double half = std::min(300.0, (ends.to_mm - ends.from_mm) / 4);
     sole->raised_from_mm = middle - std::round(half / step) * step;
     sole->raised_to_mm = middle + std::round(half / step) * step;
-    sole->raised_half_mm = std::round(300 / step) * step;
+    double wide = 300;
+    // Within the fronts of what stands beside it.
+    for (const JobUnit& other : job.units) {
+        const bool beside = other.kind != furniture::UnitKind::sole && other.kind != furniture::UnitKind::v_berth &&
+                            other.kind != furniture::UnitKind::engine_box &&
+                            other.kind != furniture::UnitKind::shelves;
+        const auto there = ends_of(full, other);
+        if (beside && there.to_mm > sole->raised_from_mm && there.from_mm < sole->raised_to_mm)
+            wide = std::min(wide, std::max(other.front_mm - 10, 100.0));
+    }
+    sole->raised_half_mm = std::floor(wide / step) * step;
     sole->raised_by_mm = std::round(150 / step) * step;
 }
 

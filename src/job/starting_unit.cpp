@@ -6,6 +6,7 @@
 
 #include "hull/section.h"
 #include "job/in_full.h"
+#include "job/joints_wanted.h"
 #include "job/starting_piece.h"
 #include "job/trial_build.h"
 #include "piece/clash.h"
@@ -181,6 +182,17 @@ furniture::Ends ends_in(const Job& job, const JobUnit& u) {
     });
 }
 
+/// What a sheet of the unit's material has room for along its longer side (its top, where that is another).
+double longest_panel_mm(const Job& job, const JobUnit& u) {
+    double out = 1e9;
+    for (const std::string& id : {u.material_id, u.top_material_id})
+        if (const JobMaterial* m = find_material(job, id)) {
+            const piece::SheetRoom room = sheet_room(job, *m, {});
+            out = std::min(out, std::max(room.along_mm, room.across_mm));
+        }
+    return out;
+}
+
 /// Where along the boat it stands, and at what it ends.
 void place_ends(const Job& job, const Results& results, const Known& known, double at, JobUnit& u) {
     end_at_bulkheads(job, results, u, at);
@@ -188,6 +200,13 @@ void place_ends(const Job& job, const Results& results, const Known& known, doub
     u.from_mm = to_step(known.low_x + inset, step), u.to_mm = to_step(known.high_x - inset, step);
     const auto ends = ends_in(job, u);
     u.from_mm = ends.from_mm, u.to_mm = ends.to_mm;
+    // Where no bulkhead says how long it is, no longer than its panels come out of a sheet; a sole has joints.
+    const double spare = u.to_mm - u.from_mm - longest_panel_mm(job, u);
+    if (spare <= 0 || u.kind == UnitKind::sole) return;
+    const double shorter = std::ceil(spare / step) * step;
+    const bool both = u.from_piece_id.empty() && u.to_piece_id.empty();
+    if (u.to_piece_id.empty()) u.to_mm -= both ? std::ceil(shorter / 2 / step) * step : shorter;
+    if (u.from_piece_id.empty()) u.from_mm += both ? std::ceil(shorter / 2 / step) * step : shorter;
 }
 
 /// No higher than the bulkheads that it ends at.
@@ -221,6 +240,13 @@ void fit_heights(const Job& job, const Results& results, const HullBeside& hull,
     u.shelf_step_mm = std::min(u.shelf_step_mm, to_step(0.4 * most_high, step));
 }
 
+/// Toe space and lids within that depth.
+void fit_within(double deep_mm, double step, JobUnit& u) {
+    u.toe_deep_mm = std::min(u.toe_deep_mm, to_step(deep_mm / 4, step));
+    u.lid_depth_mm = std::min(u.lid_depth_mm, to_step(deep_mm - 2 * u.rail_mm, step));
+    if (u.lid_depth_mm < least_lid_mm) u.lids = false, u.lid_depth_mm = least_lid_mm;
+}
+
 /// Its front so far in from the hull as is usual, and what lies between the two within that.
 void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobUnit& u) {
     const double step = step_mm(job);
@@ -240,13 +266,25 @@ void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobU
         return;
     }
     u.front_mm = std::max(to_step(0.2 * half, step), to_step(half - usual_depth(u.kind), step));
-    const double deep = half - u.front_mm;
-    u.toe_deep_mm = std::min(u.toe_deep_mm, to_step(deep / 4, step));
-    u.lid_depth_mm = std::min(u.lid_depth_mm, to_step(deep - 2 * u.rail_mm, step));
-    if (u.lid_depth_mm < least_lid_mm) u.lids = false, u.lid_depth_mm = least_lid_mm;
+    fit_within(half - u.front_mm, step, u);
     if (u.kind != UnitKind::sole) return;
     u.half = one_side;
     u.lid_depth_mm = std::min(500.0, to_step(u.half ? half / 2 : half, step));
+}
+
+/// Out of the way of a sole's raised part, where there is depth enough beside it.
+void stand_beside_raised(const Job& job, const HullBeside& hull, JobUnit& u) {
+    constexpr double least_deep_mm = 250, apart_mm = 10;
+    if (u.kind == UnitKind::sole || u.kind == UnitKind::engine_box || u.kind == UnitKind::v_berth) return;
+    const double step = step_mm(job), half = narrowest(hull.sections, u.foot_mm, u.foot_mm + u.height_mm);
+    for (const JobUnit& sole : job.units) {
+        const double out = std::ceil((sole.raised_half_mm + apart_mm) / step) * step;
+        const bool in_the_way = sole.kind == UnitKind::sole && sole.raised_by_mm > 0 &&
+                                sole.raised_to_mm > u.from_mm && sole.raised_from_mm < u.to_mm && u.front_mm < out;
+        if (!in_the_way || half - out < least_deep_mm) continue;
+        u.front_mm = out;
+        fit_within(half - out, step, u);
+    }
 }
 
 void add_dividers(const Job& job, JobUnit& u) {
@@ -296,6 +334,7 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     if (!beside) return u;
     fit_heights(job, results, *beside, u);
     fit_depths(job, *beside, known, u);
+    stand_beside_raised(job, *beside, u);
     add_dividers(job, u);
     return u;
 }
@@ -412,6 +451,7 @@ void stand_from_hull(const Job& job, const Results& results, JobUnit there, JobU
     if (!beside) return;
     there.front_mm = furniture::usual_unit(unit.kind).front_mm;
     fit_depths(job, *beside, known_of(*hull), there);
+    stand_beside_raised(job, *beside, there);
     unit.front_mm = there.front_mm;
 }
 

@@ -176,7 +176,7 @@ void divide(const PieceSpec& spec, const Passage& passage, const std::optional<S
         outline.parts = parts_of(spec, passage, outline, keep_going);
     }
     // Joints that a person gave stay as they are.
-    if (own && sheet && outline.joints_added > 0 && !all_go(outline, *sheet))
+    if (own && sheet && spec.split_for_passage && !all_go(outline, *sheet))
         divide_for_sheet(spec, passage, *sheet, outline, keep_going);
 }
 

@@ -87,4 +87,26 @@ inline void check_sound(const Built& b) {
         solids::check_no_overlap(b.results, 0.01);
 }
 
+/// A hull read place by place, with a point within the boat.
+inline job::Job read_at(const std::vector<Vec3>& places, const Vec3& inside) {
+    job::Job job = job::empty_job();
+    job.boat.passage = {5000, 5000};
+    job.surfaces[0].inside = inside;
+    job::JobReadingSet set;
+    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
+    set.id = "R1", set.surface_id = "hull";
+    for (const Vec3& p : places) set.readings.emplace_back().values = {p.x(), p.y(), p.z()};
+    job.readings = {set};
+    return job;
+}
+
+/// A virtual boat read exactly, on both sides or on the port side alone.
+inline job::Job practice_job(const practice::VirtualBoat& boat, bool both_sides) {
+    std::vector<Vec3> places;
+    const double around = both_sides ? M_PI + 0.4 : M_PI / 2 + 0.2;
+    for (int i = 0; i <= 12; ++i)
+        for (int j = 0; j <= 24; ++j) places.push_back(boat.at(200 + i * 2600 / 12.0, 0.2 - j * around / 24));
+    return read_at(places, Vec3(1500, 0, 0));
+}
+
 }  // namespace fitted_out

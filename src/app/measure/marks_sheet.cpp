@@ -261,6 +261,13 @@ QString MarksSheet::placement_words(const survey::Placement& by) const {
     else
         out += QString("Worst is %1, %2 off. A fourth mark would tell which one is wrong, if one is.")
                    .arg(text_of(worst.name), document_.fine(worst.off.norm()));
+    QStringList read;
+    for (const auto& mark : by.marks) {
+        const auto& typed = set()->own_frame->marks;
+        if (std::none_of(typed.begin(), typed.end(), [&](const auto& m) { return m.name == mark.name; }))
+            read << text_of(mark.name);
+    }
+    if (!read.isEmpty()) out += QString(" %1: from readings of this set that name them.").arg(read.join(", "));
     if (by.scale != 1) out += QString(" Lengths are taken %1 times as long.").arg(by.scale, 0, 'f', 4);
     if (!by.doubt.empty()) out += " " + text_of(by.doubt).left(1).toUpper() + text_of(by.doubt).mid(1);
     return out;

@@ -208,7 +208,9 @@ void MeasureStep::refresh_form() {
     what_->setText(
         QString("%1, %2 readings, each ± %3 (1 s.d.). Space sets one aside, R takes it again, M makes it a named "
                 "mark, Delete removes it. With Control a loop drawn around readings chooses them.")
-            .arg(QString::fromUtf8(school.data(), static_cast<int>(school.size())))
+            .arg(set->own_frame && !survey::has_frame(set->school)
+                     ? QString("points in a frame of their own")
+                     : QString::fromUtf8(school.data(), static_cast<int>(school.size())))
             .arg(set->readings.size())
             .arg(document_.length(set->sigma_mm)));
 }

@@ -106,7 +106,7 @@ void add_making(Fields& f, const JobPiece& piece, const job::Job& job) {
         Kind::number, "identical copies", piece.copies, "Change the copies",
         [](JobPiece& p, const QVariant& v) { p.copies = static_cast<int>(std::lround(v.toDouble())); }, {},
         units::range::copies.least, units::range::copies.most);
-    f.add(Kind::toggle, "scarf it where it will not pass in", piece.split_for_passage, "Change splitting",
+    f.add(Kind::toggle, "scarf it for the way in and the sheet", piece.split_for_passage, "Change splitting",
           [](JobPiece& p, const QVariant& v) { p.split_for_passage = v.toBool(); });
 }
 
