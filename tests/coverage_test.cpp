@@ -71,13 +71,18 @@ TEST_CASE("on fair hulls the band holds the truth, the bevel's too, and alarms a
     const Tally t = tally_of(0);
     CHECK(t.share() > 0.92);
     CHECK(t.share() < 0.99);
-    CHECK(t.bevel_share() > 0.90);
-    CHECK(t.rim_share() > 0.90);
+    // Bands that are too wide hold everything: there is a bound above as well.
+    for (double share : {t.bevel_share(), t.rim_share()}) {
+        CHECK(share > 0.92);
+        CHECK(share < 0.995);
+    }
     CHECK(t.alarms <= 0.03 * jobs + (jobs < 300 ? 2 : 0));  // of a sample two more
 }
 
 TEST_CASE("on lumpy hulls the band knows that it irons out lumps", "[coverage]") {
     const Tally t = tally_of(5);
-    CHECK(t.share() > 0.85);
-    CHECK(t.bevel_share() > 0.85);
+    for (double share : {t.share(), t.bevel_share()}) {
+        CHECK(share > 0.85);
+        CHECK(share < 0.99);
+    }
 }

@@ -305,7 +305,7 @@ TEST_CASE("lengths with leaning ends lie in one another, and every list says whe
     REQUIRE(f);
     CHECK(f->title.find("'wedge'") != std::string::npos);
     CHECK(f->title.find("longer than 80.0 mm") != std::string::npos);
-    CHECK(review::is_of_cutting(*f));
+    CHECK(review::mended_in(*f) == review::MendedIn::cut);
     // More than are planned at all: the section is told, nothing is lost in silence.
     shop.job.lengths = {fiddle};
     shop.job.lengths[0].quantity = 1001;

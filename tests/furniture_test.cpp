@@ -177,7 +177,7 @@ TEST_CASE("random units on practice hulls: all their pieces, none within another
     std::mt19937 random(7);
     const auto any = [&](double low, double high) { return std::uniform_real_distribution<>(low, high)(random); };
     int open = 0;
-    const int all = cases(200, 7);
+    const int all = cases(200, 9);
     for (int k = 0; k < all; ++k) {
         practice::BoatSpec form;
         form.form = static_cast<practice::HullForm>(k % 3);

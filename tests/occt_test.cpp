@@ -4,6 +4,9 @@
 
 #include <BOPAlgo_MakerVolume.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_IntSS.hxx>
@@ -19,11 +22,13 @@
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
+#include <TopoDS_Vertex.hxx>
 #include <cmath>
 #include <gp_Pln.hxx>
 
 #include "exchange/step_file.h"
 #include "hull/section.h"
+#include "job/in_full.h"
 #include "piece/outline.h"
 #include "piece/solid.h"
 #include "support/jobs.h"
@@ -280,4 +285,52 @@ TEST_CASE("STEP solids are read back by OCCT: as many, closed, with the volume b
     for (std::size_t k = 0; k < read.size(); ++k) CHECK(read[k] == Approx(volumes[k]).epsilon(0.001));
     CHECK_FALSE(exchange::write_step(job, results, {"none"}, path).ok());
     CHECK_FALSE(exchange::write_step(job, results, ids, folder.file("no/pieces.step")).ok());
+}
+
+TEST_CASE("the pieces' curves are curves in STEP, sound, few, and where the papers have them", "[occt]") {
+    const job::Job job = job::in_full(jobs::demo("ternlight"));
+    job::Pipeline pipeline;
+    const auto results = pipeline.compute_pieces(job);
+    const jobs::Folder folder;
+    const std::string path = folder.file("all.step");
+    std::vector<std::string> ids;
+    std::vector<piece::Solid> own;
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        const auto* shape = results.pieces[i].shape();
+        if (!shape) continue;
+        ids.push_back(job.pieces[i].id);
+        for (const auto& part : shape->parts) {
+            own.push_back(piece::solid_of(*shape, part.face_a, part.face_b));
+            if (shape->cut_differs() && part.finished_a.holes.size() == part.finished_b.holes.size())
+                own.push_back(piece::solid_of(*shape, part.finished_a, part.finished_b));
+        }
+    }
+    REQUIRE(exchange::write_step(job, results, ids, path).ok());
+    CHECK(jobs::read(path).size() < 6'000'000);  // in facets it is 22 MB
+    STEPControl_Reader reader;
+    REQUIRE(reader.ReadFile(path.c_str()) == IFSelect_RetDone);
+    reader.TransferRoots();
+    std::vector<TopoDS_Shape> read;
+    for (int k = 1; k <= reader.NbShapes(); ++k)
+        for (TopExp_Explorer solids(reader.Shape(k), TopAbs_SOLID); solids.More(); solids.Next())
+            read.push_back(solids.Current());
+    REQUIRE(read.size() == own.size());
+    int smooth = 0;
+    for (std::size_t k = 0; k < read.size(); ++k) {
+        INFO("solid " << k);
+        CHECK(BRepCheck_Analyzer(read[k]).IsValid());
+        GProp_GProps properties;
+        BRepGProp::VolumeProperties(read[k], properties);
+        CHECK(properties.Mass() == Approx(piece::volume_mm3(own[k])).epsilon(0.001));
+        int faces = 0;
+        for (TopExp_Explorer at(read[k], TopAbs_FACE); at.More(); at.Next()) ++faces;
+        smooth += faces < 60;
+        const auto& band = own[k].bands[0];
+        for (const auto* ring : {&band.a, &band.b})
+            for (std::size_t i = 0; i < ring->size(); i += 1 + ring->size() / 4) {
+                const BRepExtrema_DistShapeShape off(BRepBuilderAPI_MakeVertex(point((*ring)[i])).Vertex(), read[k]);
+                CHECK(off.Value() < 0.02);
+            }
+    }
+    CHECK(smooth * 20 >= 19 * static_cast<int>(read.size()));
 }

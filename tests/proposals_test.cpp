@@ -18,10 +18,10 @@ using namespace bevelsmith;
 using namespace fitted_out;
 
 TEST_CASE("a unit starts right: at the first click all its pieces are sound", "[proposals]") {
-    for (int k = 0; k < cases(105, 7); ++k) {
+    for (int k = 0; k < cases(120, 8); ++k) {
         const auto kind = static_cast<UnitKind>(k % furniture::unit_kind_count);
         practice::BoatSpec form;
-        form.form = static_cast<practice::HullForm>((k / 7) % 3);
+        form.form = static_cast<practice::HullForm>(k % 3);
         form.seed = static_cast<unsigned>(k + 1);
         job::Job job = practice_job(practice::VirtualBoat(form), k % 2 != 0);
         job::Pipeline pipeline;

@@ -37,6 +37,7 @@ job::Job sound_job() {
 }
 
 void check_words(const Finding& f) {
+    CHECK(check_named(f.check));
     CHECK_FALSE(f.title.empty());
     CHECK_FALSE(f.evidence.empty());
     CHECK_FALSE(f.advice.empty());
@@ -51,7 +52,10 @@ TEST_CASE("a sound job has no findings", "[review]") {
 }
 
 TEST_CASE("the checks are known by name", "[review]") {
-    CHECK(check_names().size() == 35);
+    CHECK(checks().size() == 38);
+    for (const auto& check : checks()) CHECK(check_named(check.name) == &check);
+    CHECK(check_named("no such check") == nullptr);
+    CHECK(check_named("chine not entered")->step == MendedIn::shape);
     CHECK(severity_word(Severity::stop) == "stop");
 }
 

@@ -7,6 +7,7 @@
 #include "review/review.h"
 #include "support/boards.h"
 #include "support/fitted_out.h"
+#include "support/jobs.h"
 
 using namespace bevelsmith;
 using namespace fitted_out;
@@ -155,6 +156,28 @@ TEST_CASE("a way through the boat ends at the hull, at a panel, or is not known"
     const auto ahead = furniture::clear_mm(with, {1500, 0, -600}, Vec3::UnitX());
     REQUIRE(ahead);
     CHECK(*ahead == Approx(2420 - 1500).margin(1e-6));
+}
+
+TEST_CASE("over the rim of what was read there is no wall to run into", "[room]") {
+    // A flared V read from -600 to 600 up, known somewhat beyond; rays higher up came, far out, to where nothing is.
+    job::Job job = jobs::tube_job();
+    job.readings.resize(1);
+    auto& set = job.readings[0];
+    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
+    set.surface_id = job.surfaces[0].id;
+    for (double x = 0; x <= 3000; x += 250)
+        for (double z = -600; z <= 600; z += 100)
+            for (double side : {1.0, -1.0}) set.readings.emplace_back().values = {x, side * (700 + 0.5 * z), z};
+    const auto results = job::Pipeline().compute(job);
+    REQUIRE(results.surfaces[0].fitted());
+    const furniture::Inside inside{{&results.surfaces[0].fitted()->surface}, {}};
+    const auto under = furniture::clear_mm(inside, {1500, 0, 500}, Vec3::UnitY());
+    REQUIRE(under);
+    CHECK(*under == Approx(950).margin(2));
+    for (double z = 1000; z <= 1600; z += 50) {
+        INFO(z);
+        CHECK_FALSE(furniture::clear_mm(inside, {1500, 0, z}, Vec3::UnitY()));
+    }
 }
 
 TEST_CASE("a berth's figures: length, shoulders, feet", "[room]") {

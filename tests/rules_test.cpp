@@ -12,6 +12,7 @@
 #include <sstream>
 #include <thread>
 
+#include "job/job_file.h"
 #include "support/jobs.h"
 #include "support/study.h"
 
@@ -170,16 +171,17 @@ TEST_CASE("rooms stay small: no file over 600 lines", "[rules]") {
 }
 
 TEST_CASE("the schema in docs is the one in the program", "[rules]") {
-    CHECK(jobs::read((source / "docs/job.schema.json").string()).find("\"title\": \"Bevelsmith job\"") !=
-          std::string::npos);
+    CHECK(jobs::read((source / "docs/job.schema.json").string()) == bevelsmith::job::job_schema());
 }
 
 TEST_CASE("the examples' files are what their scripts write", "[rules]") {
     const jobs::Folder folder;
     for (const char* script : {"boats.py", "make_ternlight.py", "make_small_boats.py"})
         fs::copy_file(source / "demo" / script, folder.file(script));
-    if (std::system("command -v python3 >/dev/null") != 0)
-        return;  // only a check of origin; the file itself is tested elsewhere
+    if (std::system("command -v python3 >/dev/null") != 0) {
+        WARN("not looked at: there is no python3 here");
+        return;
+    }
     for (const char* script : {"make_ternlight.py", "make_small_boats.py"})
         REQUIRE(std::system(("python3 " + folder.file(script) + " >/dev/null").c_str()) == 0);
     for (const char* name : {"ternlight", "ketch", "workboat"})

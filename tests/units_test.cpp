@@ -26,12 +26,32 @@ std::string fault(const char* text, LengthUnit plain = LengthUnit::millimetre) {
     return value.error().message;
 }
 
-constexpr LengthUnit all_units[] = {LengthUnit::millimetre, LengthUnit::centimetre, LengthUnit::metre,
-                                    LengthUnit::inch, LengthUnit::feet_inches};
+constexpr LengthUnit all_units[] = {LengthUnit::millimetre,
+                                    LengthUnit::centimetre,
+                                    LengthUnit::metre,
+                                    LengthUnit::inch,
+                                    LengthUnit::feet_inches,
+                                    LengthUnit::inch_sixteenths,
+                                    LengthUnit::inch_thirty_seconds};
+static_assert(std::size(all_units) == length_unit_count);
 
 }  // namespace
 
-TEST_CASE("metric lengths in any unit", "[units]") {
+TEST_CASE("a length that says its unit is the same whatever plain numbers are in", "[units]") {
+    for (LengthUnit plain : all_units) {
+        CHECK(parse_length_mm("792 mm", plain).value() == 792);
+        CHECK(parse_length_mm("41cm", plain).value() == 410);
+        CHECK(parse_length_mm("0.41 m", plain).value() == Approx(410).epsilon(1e-15));
+        CHECK(parse_length_mm("7 3/16 in", plain).value() == Approx(25.4 * (7 + 3.0 / 16)).epsilon(1e-15));
+        CHECK(parse_length_mm("2 ft 7 in", plain).value() == Approx(25.4 * 31).epsilon(1e-15));
+    }
+    // And a plain one is in that.
+    const double mm_of_one[] = {1, 10, 1000, 25.4, 25.4, 25.4, 25.4};
+    for (std::size_t k = 0; k < std::size(all_units); ++k)
+        CHECK(parse_length_mm("1", all_units[k]).value() == Approx(mm_of_one[k]).epsilon(1e-15));
+}
+
+TEST_CASE("metric lengths", "[units]") {
     CHECK(mm("792") == 792);
     CHECK(mm("792 mm") == 792);
     CHECK(mm("41cm") == 410);

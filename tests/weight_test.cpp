@@ -40,8 +40,10 @@ TEST_CASE("hydrostatics of a box-shaped hull", "[weight]") {
     CHECK(box_metacentric_radius_m(b, d) == Approx(1.5));
     CHECK(box_metacentric_radius_m(l, d) == Approx(100 / 6.0));
     const double kg = 0.6, gm_l = d / 2 + box_metacentric_radius_m(l, d) - kg;
-    const double mctc = moment_to_change_trim_tm(w, gm_l, l);
-    CHECK(mctc == Approx(w * gm_l / 1000));
+    // The moment to trim by a centimetre turns her by 0.01 / L: the couple of weight and buoyancy about their
+    // metacentre.
+    const double turned = 0.01 / l;
+    CHECK(moment_to_change_trim_tm(w, gm_l, l) == Approx(w * gm_l * std::sin(turned)).epsilon(1e-6));
     // A box heels about its own centre line: the exact waterplane under a small trim gives the same moment. Trim t
     // over L moves a wedge of volume L B t / 8 each way by 2 L / 3, so the moment is density · L² B t / 12 (derived).
     const double t = 0.01, wedge = 1.025 * l * l * b * t / 12;
@@ -56,6 +58,23 @@ TEST_CASE("a mass to port lists her to port, forward trims her by the bow", "[we
     CHECK(a.trim_cm == Approx(0.040 * 2.0 / 0.07));
     CHECK(attitude({40, {-2500, -1200, 0}}, boat).list_rad < 0);
     CHECK(attitude({40, {-2500, -1200, 0}}, boat).trim_cm < 0);
+}
+
+TEST_CASE("a wall-sided box lists as its exact righting arm says", "[weight]") {
+    // GZ = sin φ (GM + BM/2 tan² φ), exact for vertical sides (the wall-sided formula; Barrass & Derrett, from
+    // memory).
+    const double l = 10, b = 3, d = 0.5, kg = 0.9, mass_t = 0.25, out = 0.8;
+    const double w = 1.025 * l * b * d, bm = b * b / (12 * d), gm = d / 2 + bm - kg;
+    double low = 0, high = 0.5;
+    for (int k = 0; k < 60; ++k) {
+        const double phi = (low + high) / 2, t = std::tan(phi);
+        // The mass is aboard: displacement w holds it.
+        (w * std::sin(phi) * (gm + bm / 2 * t * t) > mass_t * out * std::cos(phi) ? high : low) = phi;
+    }
+    const Hydrostatics boat{1000 * (w - mass_t), gm, 0.07, 0};
+    const Attitude a = attitude({1000 * mass_t, {0, 1000 * out, 0}}, boat);
+    REQUIRE(a.known);
+    CHECK(a.list_rad == Approx((low + high) / 2).epsilon(0.01));
 }
 
 TEST_CASE("without the boat's figures nothing is claimed", "[weight]") {

@@ -22,15 +22,21 @@ bool beyond(const hull::Surface& s, const Vec3& p) {
     return s.in_domain({at.s, at.v}) && s.distance_mm(p) > 0;
 }
 
+/// Where a way goes through a surface. Over its rim it does not: what is beyond there is so without a wall between.
 std::optional<double> to_surface(const hull::Surface& s, const Vec3& from, const Vec3& way, double most) {
+    constexpr double on_it_mm = 2;
+    bool was_beyond = false;
     for (double at = step_mm; at <= most; at += step_mm) {
-        if (!beyond(s, from + at * way)) continue;
-        double in = at - step_mm, out = at;
-        for (int k = 0; k < 12; ++k) {
-            const double half = (in + out) / 2;
-            (beyond(s, from + half * way) ? out : in) = half;
+        const bool is_beyond = beyond(s, from + at * way);
+        if (is_beyond && !was_beyond) {
+            double in = at - step_mm, out = at;
+            for (int k = 0; k < 12; ++k) {
+                const double half = (in + out) / 2;
+                (beyond(s, from + half * way) ? out : in) = half;
+            }
+            if (std::abs(s.distance_mm(from + in * way)) < on_it_mm) return in;
         }
-        return in;
+        was_beyond = is_beyond;
     }
     return std::nullopt;
 }

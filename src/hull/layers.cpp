@@ -20,14 +20,22 @@ std::vector<double> between(std::vector<double> limits) {
     return out;
 }
 
+bool lies_at(const Layer& layer, const Vec3& at) {
+    return within(at.x(), layer.from_x_mm, layer.to_x_mm) && within(at.z(), layer.from_z_mm, layer.to_z_mm);
+}
+
 }  // namespace
 
 double layer_thickness_mm(const std::vector<Layer>& layers, const Vec3& at) {
     double out = 0;
     for (const Layer& layer : layers)
-        if (within(at.x(), layer.from_x_mm, layer.to_x_mm) && within(at.z(), layer.from_z_mm, layer.to_z_mm))
-            out += layer.thickness_mm;
+        if (lies_at(layer, at)) out += layer.thickness_mm;
     return out;
+}
+
+const Layer* innermost(const std::vector<Layer>& layers, const Vec3& at) {
+    const auto it = std::find_if(layers.rbegin(), layers.rend(), [&](const Layer& l) { return lies_at(l, at); });
+    return it == layers.rend() ? nullptr : &*it;
 }
 
 std::vector<double> layer_thicknesses_mm(const std::vector<Layer>& layers) {

@@ -34,6 +34,9 @@ struct Corners {
 /// two that end at one line are never both there.
 double layer_thickness_mm(const std::vector<Layer>& layers, const Vec3& at);
 
+/// The layer that faces the boat's inside there: of those at the place the last; null where the surface is bare.
+const Layer* innermost(const std::vector<Layer>& layers, const Vec3& at);
+
 /// Every thickness that the layers may come to somewhere, rising, each once.
 std::vector<double> layer_thicknesses_mm(const std::vector<Layer>& layers);
 

@@ -83,7 +83,6 @@ std::string free_id(const std::string& prefix, const std::vector<std::string>& t
 
 Job empty_job() {
     Job job;
-    job.name = "New job";
     job.boat.passage.hands_mm = 15;  // common practice
     SurfaceSpec hull;
     hull.id = "hull";

@@ -4,6 +4,8 @@
 
 #include <Eigen/Geometry>
 #include <algorithm>
+#include <map>
+#include <set>
 
 #include "hull/stray_sets.h"
 #include "job/pipeline.h"
@@ -54,6 +56,44 @@ Result<survey::PlacedSet> placed_set(const Job& job, const std::string& set_id) 
     if (!one.placement) return Error{"mirrored readings follow the other side's"};
     if (!*one.placement) return one.placement->error();
     return std::move(one);
+}
+
+NotedMarks noted_marks(const Job& job, const std::vector<survey::Reading>& readings) {
+    std::set<std::string> marks;
+    std::map<std::string, int> here, elsewhere;
+    for (const auto& mark : job.marks) marks.insert({mark.id, mark.name});
+    for (const auto& set : job.readings) {
+        std::map<std::string, int> in_set;
+        for (const auto& r : set.readings) {
+            if (!r.mark.empty()) marks.insert(r.mark);
+            ++in_set[r.note];
+        }
+        for (const auto& [note, count] : in_set)
+            if (count == 1) ++elsewhere[note];
+    }
+    for (const auto& r : readings) ++here[r.note];
+    NotedMarks out;
+    for (const auto& [note, count] : here) {
+        if (note.empty()) continue;
+        if (marks.contains(note)) out.known.push_back(note);
+        else if (count == 1 && elsewhere[note] > 0) out.shared.push_back(note);
+    }
+    constexpr std::size_t enough = 3;
+    if (out.known.size() + out.shared.size() < enough) out.shared.clear();
+    return out;
+}
+
+void take_noted(Job& job, std::vector<survey::Reading>& readings, const NotedMarks& noted) {
+    const auto take = [](survey::Reading& r, const std::vector<std::string>& names) {
+        if (r.mark.empty() && std::find(names.begin(), names.end(), r.note) != names.end()) r.mark = r.note;
+    };
+    for (auto& r : readings) take(r, noted.known), take(r, noted.shared);
+    for (auto& set : job.readings) {
+        for (const auto& name : noted.shared)
+            if (std::count_if(set.readings.begin(), set.readings.end(),
+                              [&](const auto& r) { return r.note == name; }) == 1)
+                for (auto& r : set.readings) take(r, {name});
+    }
 }
 
 Result<hull::Alignment> alignment_of(const Job& job, const std::string& set_id, const KeepGoing& keep_going) {

@@ -67,9 +67,12 @@ Solid solid_of(const Outline& outline, const geometry::Polygon& face_a, const ge
     face(a, 0, right_handed);
     face(b, outline.thickness_mm, !right_handed);
     const std::size_t before = out.sides.size();
-    add_band(a.outer, b.outer, frame, outline.thickness_mm, out.sides);
-    for (std::size_t k = 0; k < a.holes.size() && k < b.holes.size(); ++k)
-        add_band(a.holes[k], b.holes[k], frame, outline.thickness_mm, out.sides);
+    const auto band = [&](const Ring& of_a, const Ring& of_b) {
+        add_band(of_a, of_b, frame, outline.thickness_mm, out.sides);
+        out.bands.push_back({loop_of(of_a, frame, 0, false), loop_of(of_b, frame, outline.thickness_mm, false)});
+    };
+    band(a.outer, b.outer);
+    for (std::size_t k = 0; k < a.holes.size() && k < b.holes.size(); ++k) band(a.holes[k], b.holes[k]);
     if (right_handed)
         for (std::size_t k = before; k < out.sides.size(); ++k) std::swap(out.sides[k][0], out.sides[k][1]);
     return out;

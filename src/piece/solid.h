@@ -18,6 +18,11 @@ struct Solid {
     };
     std::vector<Face> faces;  ///< face A, face B
     std::vector<std::array<Vec3, 3>> sides;
+    /// The rings that the sides lie between, outer first, both the same way round.
+    struct Band {
+        Loop a, b;
+    };
+    std::vector<Band> bands;
 };
 
 /// The body of a part, or of a whole piece (its faces as polygons in the piece's drawing). Openings of A and B are

@@ -280,7 +280,11 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
 void chine_not_entered(const std::string& surface, const hull::Ridges& ridges, Findings& out) {
     std::string turns;
     for (const auto& ridge : ridges.lines)
-        turns += fmt::format("{}{:.0f}", turns.empty() ? "" : " and ", std::abs(ridge.kink_deg));
+        turns += fmt::format("{}{:.0f}",
+                             turns.empty()                    ? ""
+                             : &ridge == &ridges.lines.back() ? " and "
+                                                              : ", ",
+                             std::abs(ridge.kink_deg));
     const bool one = ridges.lines.size() == 1;
     add(out, "chine not entered", Severity::mind, {},
         one ? fmt::format("{} has a chine or keel that was not entered", surface)
@@ -448,49 +452,12 @@ std::string_view severity_word(Severity s) {
     return s == Severity::stop ? "stop" : s == Severity::mind ? "mind" : "note";
 }
 
-const std::vector<std::string_view>& check_names() {
-    static const std::vector<std::string_view> names{"passage",
-                                                     "thin laminate screws",
-                                                     "block under a structural piece",
-                                                     "blocks do not carry it",
-                                                     "screw through",
-                                                     "missing limber notch",
-                                                     "readings too sparse",
-                                                     "opening corner too sharp",
-                                                     "on the wrong side",
-                                                     "meets nothing",
-                                                     "carried by nothing",
-                                                     "span too wide",
-                                                     "joint in the air",
-                                                     "in the way",
-                                                     "rail too narrow",
-                                                     "no hole to lift by",
-                                                     "no room to swell",
-                                                     "beam too shallow",
-                                                     "beam end in the air",
-                                                     "mirrored and not checked",
-                                                     "other side not read",
-                                                     "reaches into another",
-                                                     "room for people",
-                                                     "stray set",
-                                                     "inside",
-                                                     "not placed",
-                                                     "marks disagree",
-                                                     "sheet too small",
-                                                     "changed since it was cut",
-                                                     "cut and part of nothing",
-                                                     "no bar for a length",
-                                                     "a length that cannot be cut",
-                                                     "chine not entered",
-                                                     "sides unequal",
-                                                     "not computed"};
-    return names;
-}
-
-bool is_of_cutting(const Finding& finding) {
-    return finding.check == "sheet too small" || finding.check == "changed since it was cut" ||
-           finding.check == "cut and part of nothing" || finding.check == "no bar for a length" ||
-           finding.check == "a length that cannot be cut";
+MendedIn mended_in(const Finding& finding) {
+    if (!finding.set_id.empty()) return MendedIn::measure;
+    const Check* check = check_named(finding.check);
+    const MendedIn step = check ? check->step : MendedIn::pieces;
+    // Of no piece is what hinders them all: the surface.
+    return step == MendedIn::pieces && finding.piece_id.empty() ? MendedIn::measure : step;
 }
 
 std::vector<Finding> review(const Job& job, const Results& results) {

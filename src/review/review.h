@@ -8,6 +8,7 @@
 #include "job/job.h"
 #include "job/mending.h"
 #include "job/pipeline.h"
+#include "review/check_list.h"
 
 namespace bevelsmith::review {
 
@@ -32,13 +33,10 @@ struct Finding {
     bool operator==(const Finding&) const = default;
 };
 
-/// Whether it is mended in Cut: of sheets and lengths.
-bool is_of_cutting(const Finding& finding);
+/// Where one looks at it and mends it.
+MendedIn mended_in(const Finding& finding);
 
 /// All findings, worst first; those set aside last.
 std::vector<Finding> review(const job::Job& job, const job::Results& results);
-
-/// Names of the checks, in the order in which they run.
-const std::vector<std::string_view>& check_names();
 
 }  // namespace bevelsmith::review

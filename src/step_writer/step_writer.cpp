@@ -31,6 +31,8 @@
 #include <utility>
 #include <vector>
 
+#include "step_writer/smooth_body.h"
+
 namespace {
 
 using bevelsmith::Vec3;
@@ -210,6 +212,7 @@ TopoDS_Shape sewn_body(const Solid& solid, const std::vector<Wall>& walls) {
 }
 
 TopoDS_Shape body_of(const Solid& solid) {
+    if (const TopoDS_Shape smooth = bevelsmith::step_writer::smooth_body(solid); !smooth.IsNull()) return smooth;
     const auto walls = walls_of(solid);
     const bool slivers =
         std::any_of(walls.begin(), walls.end(), [](const Wall& w) { return w.twice_area < least_area_mm2; });

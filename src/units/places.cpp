@@ -14,4 +14,11 @@ std::string place_in_words(double mm, Axis axis, LengthUnit unit) {
     return format_length(std::abs(mm), unit) + way;
 }
 
+std::string_view way_in_words(double fwd, double port, double up) {
+    const double along = std::abs(fwd), across = std::abs(port), high = std::abs(up);
+    if (along >= across && along >= high) return fwd > 0 ? "forward" : "aft";
+    if (across >= high) return port > 0 ? "to port" : "to starboard";
+    return up > 0 ? "up" : "down";
+}
+
 }  // namespace bevelsmith::units

@@ -15,4 +15,7 @@ enum class Axis { fwd, port, up };
 /// the datum".
 std::string place_in_words(double mm, Axis axis, LengthUnit unit);
 
+/// The way of the boat that a vector goes most: "forward", "aft", "to port", "to starboard", "up", "down".
+std::string_view way_in_words(double fwd, double port, double up);
+
 }  // namespace bevelsmith::units

@@ -4,6 +4,7 @@
 // Factors: NIST SP 811 (1 in = 25.4 mm, 1 lb = 0.45359237 kg, both exact).
 #pragma once
 
+#include <array>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -64,6 +65,8 @@ Result<double> parse_listed_mm(std::string_view text, LengthUnit plain, const st
 /// A place along the boat for a field: "30 1/4 in stbd", "120.0 mm port"; fwd and aft, up and down only where it is
 /// not the usual way (forward, up).
 enum class Way { none, fwd, port, up };
+/// Of the boat's axes, in their order.
+inline constexpr std::array boat_ways{Way::fwd, Way::port, Way::up};
 std::string format_place_field(double length_mm, Way way, LengthUnit unit);
 
 /// Parts of an inch that a unit shows; 0 where it shows decimals.

@@ -2,6 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include <QMenu>
+#include <QRegularExpression>
+#include <QShortcut>
 #include <set>
 
 #include "app/widgets/quantity_edit.h"
@@ -145,7 +147,30 @@ TEST_CASE("a job that cannot be written says so and keeps the work", "[document]
     CHECK(d.job() == jobs::ternlight());
 }
 
-TEST_CASE("the steps are a key away, and every key is listed", "[document]") {
+TEST_CASE("every key that does something in the whole window is in the list", "[document]") {
+    Window w;
+    w.main.begin(jobs::ternlight());
+    REQUIRE(w.settle());
+    QStringList keys;
+    for (const auto* action : w.main.findChildren<QAction*>())
+        for (const auto& sequence : action->shortcuts()) keys << sequence.toString();
+    for (const auto* shortcut : w.main.findChildren<QShortcut*>())
+        if (shortcut->context() == Qt::WindowShortcut || shortcut->context() == Qt::ApplicationShortcut)
+            keys << shortcut->key().toString();
+    keys.removeAll({});
+    CHECK(keys.size() > 15);
+    w.key(Qt::Key_F1);
+    REQUIRE(w.main.sheet());
+    const QString listed = w.sheet_words();
+    for (QString key : keys) {
+        INFO(key.toStdString());
+        static const QRegularExpression step("^Ctrl\\+[1-6]$");
+        if (step.match(key).hasMatch()) key = "Ctrl 1 to 6";
+        CHECK(listed.contains(key.replace("+", " ")));
+    }
+}
+
+TEST_CASE("the steps are a key away", "[document]") {
     Window w;
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
@@ -230,8 +255,15 @@ TEST_CASE("a length field takes any unit and arithmetic, keeps what is wrong, an
     enter("2*18+3");
     CHECK(taken == 39);
     CHECK(edit->text() == "39.0 mm");
+    for (int k = 0; k < units::length_unit_count; ++k) {
+        unit = static_cast<units::LengthUnit>(k);
+        enter("3 cm");
+        CHECK(taken == 30);
+        enter("1 in");
+        CHECK(taken == 25.4);
+    }
+    unit = units::LengthUnit::millimetre;
     enter("1 in");
-    CHECK(taken == 25.4);
     enter("2 m");
     CHECK(taken == 25.4);
     CHECK(fault == "at most 1000.0 mm");
@@ -248,6 +280,51 @@ TEST_CASE("a length field takes any unit and arithmetic, keeps what is wrong, an
     QTest::keyClick(edit.get(), Qt::Key_Backspace);
     QTest::keyClick(edit.get(), Qt::Key_Return);
     CHECK_FALSE(fault.isEmpty());
+}
+
+TEST_CASE("a new job has no name until a person gives one, or its file does", "[document]") {
+    const jobs::Folder folder;
+    Window w;
+    w.main.begin_new();
+    CHECK(w.main.windowTitle().startsWith("New job"));
+    CHECK(w.document.job().name.empty());
+    REQUIRE(w.document.save(QString::fromStdString(folder.file("Kaltenbrook.job.json"))));
+    CHECK(w.document.job().name == "Kaltenbrook");
+    CHECK(w.main.windowTitle().startsWith("Kaltenbrook"));
+    // What somebody has named stays so.
+    REQUIRE(w.document.save(QString::fromStdString(folder.file("copy of it.job.json"))));
+    CHECK(w.document.job().name == "Kaltenbrook");
+}
+
+TEST_CASE("with letters of twice the size every word of the band and of the first page has its room", "[document]") {
+    // What a screen of 1280 x 800 is to them.
+    Window w;
+    w.main.resize(640, 400);
+    w.settle();
+    const auto whole = [&](const QPushButton* b) {
+        INFO(b->text().toStdString() << " " << b->width() << " of " << b->minimumSizeHint().width());
+        CHECK(b->width() >= b->minimumSizeHint().width());
+        CHECK(b->height() >= b->fontMetrics().height());
+    };
+    for (const auto* b : w.main.findChildren<QPushButton*>())
+        if (b->isVisible()) whole(b);
+    w.main.begin(jobs::demo("ternlight"));
+    if (w.main.sheet()) QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    REQUIRE(w.settle());
+    int steps = 0;
+    QRect before;
+    for (auto* b : w.main.findChildren<QPushButton*>("step")) {
+        ++steps;
+        const QRect now(b->mapTo(&w.main, QPoint()), b->size());
+        CHECK(!now.intersects(before));
+        CHECK(w.main.rect().contains(now));
+        before = now;
+        for (const auto* label : b->findChildren<QLabel*>()) {
+            INFO(label->text().toStdString());
+            CHECK(label->fontMetrics().horizontalAdvance(label->text()) <= b->width());
+        }
+    }
+    CHECK(steps == 6);
 }
 
 TEST_CASE("the title bears its star exactly while there is something to save", "[document]") {

@@ -230,11 +230,10 @@ TEST_CASE("a second surface is made, named and given a layer; undo takes each ba
 }
 
 TEST_CASE("nonsense for the stick's marks or the pins is explained and changes nothing", "[instruments]") {
-    for (const auto& [school, field, nonsense] :
-         {std::tuple{School::tick_stick, "marks at, mm", "100, two hundred"},
-          std::tuple{School::tick_stick, "marks at, mm", "-5"},
-          std::tuple{School::fixed_points, "fixed points, mm", "0, 0, 600"},
-          std::tuple{School::fixed_points, "fixed points, mm", "0, 0, 0, 0"}}) {
+    for (const auto& [school, field, nonsense] : {std::tuple{School::tick_stick, "marks at", "100, two hundred"},
+                                                  std::tuple{School::tick_stick, "marks at", "-5"},
+                                                  std::tuple{School::fixed_points, "fixed points", "0, 0, 600"},
+                                                  std::tuple{School::fixed_points, "fixed points", "0, 0, 0, 0"}}) {
         Window w;
         make_set(w, school);
         REQUIRE(w.click("Placing"));
@@ -245,6 +244,20 @@ TEST_CASE("nonsense for the stick's marks or the pins is explained and changes n
         CHECK_FALSE(fault_words(w).isEmpty());
         CHECK(w.named<QLineEdit>(field)->text() == nonsense);
     }
+}
+
+TEST_CASE("a stick's marks and pins are typed in the job's unit, and with decimal commas", "[instruments]") {
+    Window w;
+    make_set(w, School::tick_stick);
+    REQUIRE(w.click("Placing"));
+    const auto marks = [&] { return w.document.job().readings.back().stick_marks_mm; };
+    REQUIRE(w.fill("marks at", "100,5; 200"));
+    CHECK(marks() == std::vector<double>{100.5, 200});
+    w.document.edit("In inches", [](job::Job& job) { job.unit = units::LengthUnit::inch_sixteenths; });
+    REQUIRE(w.fill("marks at", "4, 8 1/2"));
+    REQUIRE(marks().size() == 2);
+    CHECK(marks()[0] == Approx(101.6));
+    CHECK(marks()[1] == Approx(215.9));
 }
 
 TEST_CASE("readings of a new instrument survive saving and opening", "[instruments]") {

@@ -148,7 +148,7 @@ TEST_CASE("typed marks place a set; a wrong one is named, left out, and all of i
     }
     CHECK(holds(w, "4 marks, 0.0"));
     REQUIRE(job::placed_set(w.document.job(), set().id));
-    const auto& first = job::placed_set(w.document.job(), set().id)->set.readings[0].values;
+    const auto first = job::placed_set(w.document.job(), set().id)->set.readings[0].values;
     CHECK(Vec2(first[1], first[2]).norm() == Approx(1000).margin(0.01));
     CHECK(first[0] == Approx(1300).margin(0.01));
 
@@ -239,4 +239,57 @@ TEST_CASE("rows of a table that name marks are marks, and place the table", "[ma
                 placed->set.readings[4].values[2]) -
            Vec3(400, 900, -400))
               .norm() < 0.1);
+}
+
+TEST_CASE("turning points noted in two tables are marks: a moved instrument joins the survey", "[marks]") {
+    const jobs::Folder folder;
+    const auto table = [&](const char* file, const std::vector<std::pair<std::string, Vec3>>& rows) {
+        std::string text = "x;y;z;note\n";
+        for (const auto& [note, at] : rows)
+            text += fmt::format("{:.1f};{:.1f};{:.1f};{}\n", at.x(), at.y(), at.z(), note);
+        jobs::write(folder.file(file), text);
+    };
+    // The second position looks forward from 1000 farther on.
+    const auto second = [](const Vec3& at) { return Vec3(at - Vec3(1500, 200, 100)); };
+    const Vec3 turning[] = {{1700, 500, 200}, {1500, -500, 150}, {1200, 100, -300}};
+    std::vector<std::pair<std::string, Vec3>> first, then;
+    for (std::size_t k = 0; k < 4; ++k) first.emplace_back("M" + std::to_string(k + 1), own_of(places[k]));
+    for (std::size_t k = 0; k < 3; ++k) {
+        first.emplace_back("T" + std::to_string(k + 1), own_of(turning[k]));
+        then.emplace_back("T" + std::to_string(k + 1), second(turning[k]));
+    }
+    for (const Vec3& chine : {Vec3(300, 800, -600), Vec3(900, 800, -600)}) {
+        first.emplace_back("chine", own_of(chine));
+        then.emplace_back("chine", second(chine));
+    }
+    table("first.csv", first), table("then.csv", then);
+    Window w;
+    begin(w);
+    const auto import = [&](const char* file) {
+        REQUIRE(w.click("Import"));
+        // The keys go where the file is typed.
+        CHECK(w.main.focusWidget()->accessibleName() == "points file");
+        REQUIRE(w.fill("points file", QString::fromStdString(folder.file(file))));
+        // The job has readings: what more lies on nobody has said.
+        CHECK(w.named<QComboBox>("they lie on")->currentText() == "not said yet");
+        REQUIRE(w.choose("measured", 2));
+        REQUIRE(w.click("Take the points over"));
+    };
+    import("first.csv");
+    REQUIRE(holds(w, "4 marks, 0.0"));
+    CHECK(w.document.job().readings.back().readings[4].mark.empty());
+    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    import("then.csv");
+    REQUIRE(holds(w, "3 marks"));
+    const auto& sets = w.document.job().readings;
+    CHECK(sets.back().readings[0].mark == "T1");
+    CHECK(sets.back().readings[3].mark.empty());  // what is noted twice is no mark
+    CHECK(sets[sets.size() - 2].readings[6].mark == "T3");
+    const auto placed = job::placed_set(w.document.job(), sets.back().id);
+    REQUIRE(placed);
+    const auto& chine = placed->set.readings[4].values;
+    CHECK((Vec3(chine[0], chine[1], chine[2]) - Vec3(900, 800, -600)).norm() < 0.3);
+    // One step, taken back as one.
+    w.document.undo_stack().undo();
+    CHECK(w.document.job().readings.back().readings[4].mark.empty());
 }

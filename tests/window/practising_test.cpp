@@ -132,6 +132,14 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     REQUIRE(w.click("Write the page of marks"));
     CHECK(w.sheet_words().contains("no reference marks"));
     REQUIRE(w.click("Add a mark"));
+    // The keys are in the new mark's first field, and a place to starboard is told so.
+    CHECK(w.main.focusWidget()->accessibleName() == "M1 is");
+    REQUIRE(w.fill("M1 port", "420 stbd"));
+    CHECK(w.document.job().marks[0].position.y() == Approx(-420));
+    bool told = false;
+    for (const auto* edit : w.main.sheet()->findChildren<QLineEdit*>())
+        told = told || edit->text() == "420.0 mm stbd";
+    CHECK(told);
     REQUIRE(w.fill("M1 measured from", "after face of frame 4"));
     REQUIRE(w.fill("M1 fwd", "2.4 m"));
     const auto& mark = w.document.job().marks.at(0);

@@ -189,7 +189,7 @@ class CutStep : public Step {
         act_->setText(r ? "Papers to cut from" : "Give a piece an outline first");
         std::vector<review::Finding> about;
         for (const auto& f : state_.computed().findings)
-            if (review::is_of_cutting(f)) about.push_back(f);
+            if (review::mended_in(f) == review::MendedIn::cut) about.push_back(f);
         // While sheets are on their way nothing is known of them: what was found stays, so that no field moves.
         if (!state_.computed().results.sheets_pending) findings_->show_findings(about);
         show_fields();

@@ -28,6 +28,12 @@ struct Computed {
 
 class ComputeThread;
 
+/// What a job is called that nobody has named.
+inline constexpr const char* unnamed_job = "New job";
+inline QString job_name(const job::Job& job) {
+    return job.name.empty() ? QString(unnamed_job) : QString::fromStdString(job.name);
+}
+
 class Document : public QObject {
     Q_OBJECT
   public:
@@ -121,8 +127,6 @@ class Document : public QObject {
     QString force_unit() const { return in_pounds() ? "lbf" : "N"; }
     /// "30 1/4 in to starboard": never a minus to port.
     QString off_centre(double mm) const { return length(std::abs(mm)) + (mm < 0 ? " to starboard" : " to port"); }
-    /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even
-    /// where lengths are shown in fractions.
     /// Areas: square metres, or square feet where lengths are in inches or feet.
     QString area_number(double mm2) const {
         constexpr double mm2_per_ft2 = 12 * units::mm_per_inch * 12 * units::mm_per_inch;
@@ -151,6 +155,8 @@ class Document : public QObject {
         return in_pounds() ? QString::number(metres * feet_per_metre, 'f', 1) + " ft"
                            : QString::number(metres, 'f', 1) + " m";
     }
+    /// What is small or uncertain (residuals, bands, gaps): a tenth of a millimetre, or thousandths of an inch even
+    /// where lengths are shown in fractions.
     QString fine(double mm) const { return fine_number(mm) + " " + fine_unit(); }
     QString fine_number(double mm) const;
     QString fine_unit() const;

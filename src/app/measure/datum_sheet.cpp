@@ -148,10 +148,10 @@ void DatumSheet::add_datum_fields(FieldList& fields) {
     if (d.known == Datum::Known::three_points)
         for (std::size_t k = 0; k < 3; ++k)
             for (int axis = 0; axis < 3; ++axis)
-                fields.length(QString("point %1, %2").arg(k + 1).arg(axes[axis]), d.points[k][axis],
-                              [this, k, axis](const QVariant& v) {
-                                  change_datum([&](Datum& x) { x.points[k][axis] = v.toDouble(); });
-                              });
+                fields.place(QString("point %1, %2").arg(k + 1).arg(axes[axis]), d.points[k][axis],
+                             units::boat_ways[axis], [this, k, axis](const QVariant& v) {
+                                 change_datum([&](Datum& x) { x.points[k][axis] = v.toDouble(); });
+                             });
     if (d.known == Datum::Known::bulkhead)
         fields.length("plumb line's length", d.drop_mm, set(&Datum::drop_mm), 1, 1e5)
             .length("foot forward by", d.foot_forward_mm, set(&Datum::foot_forward_mm))
@@ -176,9 +176,10 @@ void DatumSheet::add_mark_fields(FieldList& fields) {
             });
         const char* axes[] = {"fwd", "port", "up"};
         for (int axis = 0; axis < 3; ++axis)
-            fields.length(id + " " + axes[axis], mark.position[axis], [change, axis](const QVariant& v) {
-                change([&](job::JobMark& m) { m.position[axis] = v.toDouble(); });
-            });
+            fields.place(id + " " + axes[axis], mark.position[axis], units::boat_ways[axis],
+                         [change, axis](const QVariant& v) {
+                             change([&](job::JobMark& m) { m.position[axis] = v.toDouble(); });
+                         });
         fields.button("Remove " + id, [this, k] {
             document_.edit("Remove a reference mark", [k](job::Job& job) {
                 job.marks.erase(job.marks.begin() + static_cast<std::ptrdiff_t>(k));
@@ -194,6 +195,9 @@ void DatumSheet::add_mark_fields(FieldList& fields) {
             mark.name = "punch mark";
             job.marks.push_back(mark);
         });
+        const auto& added = document_.job().marks.back();
+        if (QWidget* first = marks_->editor(QString::fromStdString(added.id) + " is"))
+            first->setFocus(Qt::TabFocusReason);
     });
 }
 

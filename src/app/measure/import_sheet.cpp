@@ -11,6 +11,7 @@
 #include "app/widgets/place_text.h"
 #include "exchange/cloud_file.h"
 #include "exchange/column_guess.h"
+#include "job/own_frames.h"
 #include "survey/instruments.h"
 
 namespace bevelsmith::app {
@@ -31,6 +32,9 @@ ImportSheet::ImportSheet(Document& document) : ImportSheet(document, "Readings f
 
 ImportSheet::ImportSheet(Document& document, const QString& title, bool copied)
     : SideSheet(document, title), copied_(copied) {
+    // The first that is read of a boat is her hull; what comes later may be anything, until a person has said it.
+    const auto& job = document_.job();
+    if (job.surfaces.size() == 1 && job.readings.empty()) met_ = job.surfaces.front().id;
     panel_->words(copied
                       ? "One reading a line. What the columns are is said below; nothing is taken over before."
                       : "A table (CSV, text) with one reading a line, or a scan: XYZ, CSV or PLY. Lines with # are "
@@ -46,6 +50,7 @@ ImportSheet::ImportSheet(Document& document, const QString& title, bool copied)
             w->setParent(this), w->hide();
     } else {
         panel_->field("from the file", path_);
+        setFocusProxy(path_);
         panel_->column()->addWidget(browse, 0, Qt::AlignLeft);
     }
     fault_ = panel_->fault();
@@ -206,16 +211,6 @@ void ImportSheet::show_marks() {
 }
 
 /// Rows whose note is the name of a mark are that mark, not a point of the surface.
-void ImportSheet::name_marks(std::vector<survey::Reading>& readings) const {
-    std::vector<std::string> names;
-    for (const auto& mark : document_.job().marks) names.push_back(mark.id), names.push_back(mark.name);
-    for (const auto& set : document_.job().readings)
-        for (const auto& r : set.readings)
-            if (!r.mark.empty()) names.push_back(r.mark);
-    for (auto& r : readings)
-        if (std::count(names.begin(), names.end(), r.note)) r.mark = r.note;
-}
-
 void ImportSheet::look() {
     if (copied_) return;
     marks_.clear();
@@ -233,7 +228,9 @@ void ImportSheet::look() {
     const QString path = path_->text().trimmed();
     if (path.isEmpty()) return;
     const QFileInfo file(path);
-    if (!file.isFile()) return fault_->say("There is no such file.");
+    if (!file.isFile())
+        return fault_->say(file.exists() ? "That is a folder, a pipe or a device: a file is wanted."
+                                         : "There is no such file.");
     if (file.size() < read_at_once_bytes) return show_loaded(load_file(path.toStdString(), usual_unit()));
     found_->setText(QString("Reading %1 MB …").arg(static_cast<double>(file.size()) / 1e6, 0, 'f', 0));
     loading_.setFuture(
@@ -424,10 +421,11 @@ void ImportSheet::add_cut(FieldList& fields) {
     add_frame(fields);
     const QStringList axes = own() ? QStringList{"x", "y", "z"} : QStringList{"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k) {
-        fields.length(axes[k] + " from", (*cut_.low)[k],
-                      [this, k](const QVariant& v) { (*cut_.low)[k] = v.toDouble(), refresh(); });
-        fields.length(axes[k] + " to", (*cut_.high)[k],
-                      [this, k](const QVariant& v) { (*cut_.high)[k] = v.toDouble(), refresh(); });
+        const auto way = own() ? units::Way::none : units::boat_ways[k];
+        fields.place(axes[k] + " from", (*cut_.low)[k], way,
+                     [this, k](const QVariant& v) { (*cut_.low)[k] = v.toDouble(), refresh(); });
+        fields.place(axes[k] + " to", (*cut_.high)[k], way,
+                     [this, k](const QVariant& v) { (*cut_.high)[k] = v.toDouble(), refresh(); });
     }
     // Pieces stand in the boat's frame.
     if (own()) piece_ = 0, cut_.plane.reset();
@@ -547,33 +545,42 @@ void ImportSheet::take() {
         more.clear();
         for (const Vec3& p : kept_->cloud) more.emplace_back().values = {p.x(), p.y(), p.z()};
     }
-    if (own()) name_marks(more);
+    const auto noted = own() ? job::noted_marks(document_.job(), more) : job::NotedMarks();
     std::string made;
     document_.edit("Import readings", [&](job::Job& job) {
+        job::take_noted(job, more, noted);
         if (as_ >= 2) {
             auto& set = job.readings[static_cast<std::size_t>(as_ - 2)];
             set.readings.insert(set.readings.end(), more.begin(), more.end());
             return;
         }
-        survey::ReadingSet set = target();
-        set.name = name_;
-        set.sigma_mm = sigma_mm_;
-        set.readings = more;
-        set.by_gravity = !scan() && frame_ == Frame::gravity;
-        if (own()) set.own_frame = survey::OwnFrame{marks_, false, {}};
-        // Where the scanner stood tells which side is the boat's inside.
-        if (scan())
-            if (const auto stood = exchange::viewpoint_of(loaded_->contents))
-                set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
-        set.surface_id = met_;
-        made = job::add_readings(job, set, met_.empty() ? job::Placed::not_yet : job::Placed::yes).id;
+        made = job::add_readings(job, taken_set(more), met_.empty() ? job::Placed::not_yet : job::Placed::yes).id;
     });
-    emit said(as_ >= 2 || !met_.empty()
-                  ? QString("%1 points taken over.").arg(more.size())
-                  : QString("%1 points taken over; they lie on no surface yet. Say in Placing what they lie on.")
-                        .arg(more.size()));
+    QString words = QString("%1 points taken over").arg(more.size());
+    if (as_ < 2 && met_.empty()) words += "; they lie on no surface yet. Say in Placing what they lie on";
+    if (!noted.shared.empty()) {
+        QStringList names;
+        for (const auto& name : noted.shared) names << QString::fromStdString(name);
+        words += ". Noted in another set too, and so taken for marks here and there: " + names.join(", ");
+    }
+    emit said(words + ".");
     if (own() && !made.empty()) emit wants_sheet("marks of " + QString::fromStdString(made));
     else emit close_asked();
+}
+
+survey::ReadingSet ImportSheet::taken_set(const std::vector<survey::Reading>& readings) const {
+    survey::ReadingSet set = target();
+    set.name = name_;
+    set.sigma_mm = sigma_mm_;
+    set.readings = readings;
+    set.by_gravity = !scan() && frame_ == Frame::gravity;
+    if (own()) set.own_frame = survey::OwnFrame{marks_, false, {}};
+    // Where the scanner stood tells which side is the boat's inside.
+    if (scan())
+        if (const auto stood = exchange::viewpoint_of(loaded_->contents))
+            set.stood = *stood * unit_mm[static_cast<std::size_t>(unit_)];
+    set.surface_id = met_;
+    return set;
 }
 
 }  // namespace bevelsmith::app

@@ -33,7 +33,6 @@ class ImportSheet : public SideSheet {
     void show_marks();
     void add_frame(FieldList& fields);
     bool own() const { return frame_ == Frame::own && as_ < 2; }
-    void name_marks(std::vector<survey::Reading>& readings) const;
     void show_loaded(std::shared_ptr<const LoadedFile> loaded);
     void refresh();
     void add_kind(FieldList& fields);
@@ -50,6 +49,7 @@ class ImportSheet : public SideSheet {
     void take();
     bool scan() const { return as_ == 1; }
     survey::ReadingSet target() const;
+    survey::ReadingSet taken_set(const std::vector<survey::Reading>& readings) const;
     Result<std::vector<survey::Reading>> table_readings() const;
 
     QLineEdit* path_;

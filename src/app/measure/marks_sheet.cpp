@@ -92,7 +92,7 @@ MarksSheet::MarksSheet(Document& document, const std::string& set_id)
     panel_->words(
         "The set lies in a frame of its own. Marks that were seen from it and are known in the boat place it: three "
         "or more, well apart. A mark's place in the boat is that of the mark of its name, among the boat's or those "
-        "that readings name, or one typed here.",
+        "that readings name, or one typed here. M on a row of the readings makes it a mark, called as its note.",
         false);
     picture_ = new MarksPicture;
     panel_->add(picture_);

@@ -179,7 +179,8 @@ void MeasureDrawing::draw_readings(Pencil& pencil) {
         pencil.painter().drawEllipse(pencil.at(r.at), 7, 7);
         QString words = QString("reading %1").arg(i + 1);
         if (r.fitted)
-            words += ", " + state_.document.fine_signed(r.residual_mm) + (r.residual_mm > 0 ? " outside" : " inside");
+            words +=
+                ", " + state_.document.fine(std::abs(r.residual_mm)) + (r.residual_mm > 0 ? " outside" : " inside");
         if (!r.hint.isEmpty()) words += "\n" + wrapped(r.hint.section(". ", 1));
         const auto lines = words.split('\n');
         const double side = r.at.x() > state_.picture().box.centre().x() ? -1 : 1;
@@ -217,8 +218,7 @@ void MeasureDrawing::draw(Pencil& pencil) {
     pencil.painter().drawText(QRectF(16, 10, width() - 32, 18), Qt::AlignLeft, shown);
     if (!picture.fault.isEmpty()) {
         pencil.painter().setPen(c.mind);
-        pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap,
-                                  "No surface yet: " + picture.fault);
+        pencil.painter().drawText(QRectF(16, 28, width() - 32, 60), Qt::AlignLeft | Qt::TextWordWrap, picture.fault);
     }
     if (loop_.size() > 1) {
         pencil.pen(theme().colours().accent, 1.4);

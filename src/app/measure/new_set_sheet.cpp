@@ -22,6 +22,7 @@ std::string name_of(survey::School school, const job::Job& job) {
 NewSetSheet::NewSetSheet(Document& document) : SideSheet(document, "A new set of readings") {
     set_ = survey::usual_set(survey::School::ordinates);
     set_.name = name_of(set_.school, document_.job());
+    if (!document_.job().surfaces.empty()) set_.surface_id = document_.job().surfaces.front().id;
     if (!document_.job().readings.empty()) set_.origin = document_.job().readings.back().origin;
     sketch_ = new SchoolSketch;
     panel_->add(sketch_);
@@ -51,6 +52,7 @@ void NewSetSheet::refresh() {
         const bool own = set_.name != name_of(set_.school, document_.job());
         usual.name = own ? set_.name : name_of(usual.school, document_.job());
         usual.origin = set_.origin;
+        usual.surface_id = set_.surface_id;
         set_ = usual;
         refresh();
     });
@@ -64,7 +66,10 @@ void NewSetSheet::refresh() {
 void NewSetSheet::make() {
     if (!form_->settled()) return;
     std::string id;
-    document_.edit("Make a set of readings", [&](job::Job& job) { id = job::add_readings(job, set_).id; });
+    document_.edit("Make a set of readings", [&](job::Job& job) {
+        const bool said = job.surfaces.empty() || !set_.surface_id.empty();
+        id = job::add_readings(job, set_, said ? job::Placed::yes : job::Placed::not_yet).id;
+    });
     if (set_.own_frame) return void(emit wants_sheet("marks of " + QString::fromStdString(id)));
     emit wants_entry("Measure");
 }

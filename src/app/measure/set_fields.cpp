@@ -1,10 +1,10 @@
 #include "app/measure/set_fields.h"
 
 #include <Eigen/Geometry>
-#include <QRegularExpression>
 #include <cmath>
 
 #include "app/widgets/direction.h"
+#include "app/widgets/place_text.h"
 #include "survey/placing.h"
 #include "survey/points.h"
 
@@ -31,67 +31,55 @@ FieldList::Set turn_to_choice(const ChangeSet& change, Vec3 Set::*one, Vec3 Set:
     };
 }
 
-Result<std::vector<double>> numbers_in(const QString& text) {
-    std::vector<double> out;
-    for (const QString& word : text.split(QRegularExpression("[;,\\s]+"), Qt::SkipEmptyParts)) {
-        bool fine = false;
-        out.push_back(word.toDouble(&fine));
-        if (!fine || !std::isfinite(out.back()))
-            return Error{"'" + word.toStdString() + "' is not a number of millimetres"};
-    }
-    return out;
-}
-
-std::string text_of(const std::vector<double>& numbers) {
-    QStringList out;
-    for (double x : numbers) out << QString::number(x, 'g', 8);
-    return out.join(", ").toStdString();
-}
-
-Result<std::vector<double>> stick_marks(const QString& text) {
-    auto marks = numbers_in(text);
+Result<std::vector<double>> stick_marks(const QString& text, units::LengthUnit unit,
+                                        const std::vector<double>& before) {
+    auto marks = lengths_in(text, unit, before);
     if (marks && marks->empty()) return Error{"a stick has a mark at least: type its distance from the tip"};
     if (marks && *std::min_element(marks->begin(), marks->end()) <= 0) return Error{"marks lie behind the tip"};
     return marks;
 }
 
-Result<std::vector<Vec2>> pins(const QString& text) {
-    const auto numbers = numbers_in(text);
+Result<std::vector<Vec2>> pins(const QString& text, units::LengthUnit unit, const std::vector<double>& before) {
+    const auto numbers = lengths_in(text, unit, before);
     if (!numbers) return numbers.error();
     if (numbers->size() < 4 || numbers->size() > 8 || numbers->size() % 2 != 0)
-        return Error{"two to four points, each by two numbers: across and up"};
+        return Error{"two to four points, each by two lengths: across and up"};
     std::vector<Vec2> out;
     for (std::size_t k = 0; k < numbers->size(); k += 2) out.emplace_back((*numbers)[k], (*numbers)[k + 1]);
     if ((out[1] - out[0]).norm() < 1) return Error{"the first two points stand at one place"};
     return out;
 }
 
-template <class Parse>
-auto words_of(Parse parse) {
-    return [parse](const QString& text) {
-        const auto read = parse(text);
-        return read ? QString() : QString::fromStdString(read.error().message);
+template <class Read>
+auto fault_of(Read read) {
+    return [read](const QString& text) {
+        const auto value = read(text);
+        return value ? QString() : QString::fromStdString(value.error().message);
     };
 }
 
-void add_stick(FieldList& fields, const Set& set, const ChangeSet& change) {
+void add_stick(FieldList& fields, const Set& set, units::LengthUnit unit, const ChangeSet& change) {
+    const auto read = [unit, before = set.stick_marks_mm](const QString& text) {
+        return stick_marks(text, unit, before);
+    };
     fields.text(
-        "marks at, mm", text_of(set.stick_marks_mm),
+        "marks at", lengths_words(set.stick_marks_mm, unit).toStdString(),
         [=](const QVariant& v) {
-            change("Change the stick's marks", [&](Set& s) { s.stick_marks_mm = *stick_marks(v.toString()); });
+            change("Change the stick's marks", [&](Set& s) { s.stick_marks_mm = *read(v.toString()); });
         },
-        words_of(stick_marks));
+        fault_of(read));
 }
 
-void add_pins(FieldList& fields, const Set& set, const ChangeSet& change) {
+void add_pins(FieldList& fields, const Set& set, units::LengthUnit unit, const ChangeSet& change) {
     std::vector<double> flat;
     for (const Vec2& p : set.fixed_points) flat.insert(flat.end(), {p.x(), p.y()});
+    const auto read = [unit, flat](const QString& text) { return pins(text, unit, flat); };
     fields.text(
-        "fixed points, mm", text_of(flat),
+        "fixed points", lengths_words(flat, unit).toStdString(),
         [=](const QVariant& v) {
-            change("Move the fixed points", [&](Set& s) { s.fixed_points = *pins(v.toString()); });
+            change("Move the fixed points", [&](Set& s) { s.fixed_points = *read(v.toString()); });
         },
-        words_of(pins));
+        fault_of(read));
     fields.choice("hull lies", set.left_of_pins ? 0 : 1, {"left of 1 to 2", "right of 1 to 2"},
                   [=](const QVariant& v) {
                       change("Turn to the other side", [&](Set& s) { s.left_of_pins = v.toInt() == 0; });
@@ -99,8 +87,9 @@ void add_pins(FieldList& fields, const Set& set, const ChangeSet& change) {
 }
 
 void add_school_fields(FieldList& fields, const Set& set, const job::Job& job, const ChangeSet& change) {
-    if (set.school == School::tick_stick || set.school == School::tick_stick_angle) add_stick(fields, set, change);
-    if (set.school == School::fixed_points) add_pins(fields, set, change);
+    if (set.school == School::tick_stick || set.school == School::tick_stick_angle)
+        add_stick(fields, set, job.unit, change);
+    if (set.school == School::fixed_points) add_pins(fields, set, job.unit, change);
     if (set.school == School::compass_scribe)
         fields.length(
             "compass open", set.scribe_mm,
@@ -176,8 +165,8 @@ void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
     const char* axes[] = {"fwd", "port", "up"};
     const QString from = zero_words(set.school);
     for (int k = 0; k < 3; ++k)
-        fields.length(QString("%1, %2").arg(from, axes[k]), set.origin[k],
-                      [=](const QVariant& v) { change("Move a set", [&](Set& s) { s.origin[k] = v.toDouble(); }); });
+        fields.place(QString("%1, %2").arg(from, axes[k]), set.origin[k], units::boat_ways[k],
+                     [=](const QVariant& v) { change("Move a set", [&](Set& s) { s.origin[k] = v.toDouble(); }); });
     const bool line = set.school == School::ordinates, laser = set.school == School::laser_meter;
     fields
         .choice(line    ? "line runs"
@@ -194,7 +183,7 @@ void add_frame(FieldList& fields, const Set& set, const ChangeSet& change) {
     const Vec3 through = set.origin + 1000 * set.along;
     const QString on = line ? "the line passes" : laser ? "it looks towards" : "across leads to";
     for (int k = 0; k < 3; ++k)
-        fields.length(QString("%1, %2").arg(on, axes[k]), through[k], [=](const QVariant& v) {
+        fields.place(QString("%1, %2").arg(on, axes[k]), through[k], units::boat_ways[k], [=](const QVariant& v) {
             change("Turn a set", [&](Set& s) {
                 Vec3 to = s.origin + 1000 * s.along;
                 to[k] = v.toDouble();
@@ -233,11 +222,12 @@ void add_stood(FieldList& fields, const Set& set, const ChangeSet& change) {
     if (!set.stood) return;
     const QStringList axes = set.own_frame ? QStringList{"x", "y", "z"} : QStringList{"fwd", "port", "up"};
     for (int k = 0; k < 3; ++k)
-        fields.length(QString("stood at, %1").arg(axes[k]), (*set.stood)[k], [=](const QVariant& v) {
-            change("Say where one stood", [&](Set& s) {
-                if (s.stood) (*s.stood)[k] = v.toDouble();
-            });
-        });
+        fields.place(QString("stood at, %1").arg(axes[k]), (*set.stood)[k],
+                     set.own_frame ? units::Way::none : units::boat_ways[k], [=](const QVariant& v) {
+                         change("Say where one stood", [&](Set& s) {
+                             if (s.stood) (*s.stood)[k] = v.toDouble();
+                         });
+                     });
 }
 
 /// Whether its places are the boat's, and whose level is meant.

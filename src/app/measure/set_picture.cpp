@@ -32,11 +32,15 @@ geometry::PlaneFrame view_frame(const geometry::Plane& plane) {
     return out;
 }
 
+QString no_surface(const Error& why) {
+    return "No surface yet: " + QString::fromStdString(why.message);
+}
+
 void add_fit(SetPicture& out, const job::SurfaceResult& surface, const job::JobReadingSet& set, int set_index,
              units::LengthUnit unit) {
     const auto* fit = surface.fitted();
     if (!fit) {
-        if (surface.fit && !surface.fit->ok()) out.fault = QString::fromStdString(surface.fit->error().message);
+        if (surface.fit && !surface.fit->ok()) out.fault = no_surface(surface.fit->error());
         return;
     }
     constexpr int most_hinted = 40;  // of a scan's strays nobody asks what they were
@@ -160,7 +164,7 @@ Result<survey::ReadingSet> set_in_boat(const job::Job& job, std::size_t index) {
     const job::JobReadingSet& typed = job.readings[index];
     if (typed.own_frame) {
         auto placed = job::placed_set(job, typed.id);
-        if (!placed) return Error{"the set is not placed: " + placed.error().message};
+        if (!placed) return Error{"Not placed: " + placed.error().message};
         return std::move(placed->set);
     }
     const auto in_boat = survey::in_boat_frame(std::vector<survey::ReadingSet>{typed}, job.datum);
@@ -179,9 +183,9 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     if (index < 0 || index >= static_cast<int>(job.readings.size())) return out;
     const auto& typed = job.readings[static_cast<std::size_t>(index)];
     job::JobReadingSet set = typed;
-    if (const auto in_boat = set_in_boat(job, static_cast<std::size_t>(index)))
-        static_cast<survey::ReadingSet&>(set) = *in_boat;
-    else out.fault = QString::fromStdString(in_boat.error().message);
+    const auto in_boat = set_in_boat(job, static_cast<std::size_t>(index));
+    if (in_boat) static_cast<survey::ReadingSet&>(set) = *in_boat;
+    else out.fault = QString::fromStdString(in_boat.error().message) + ".";
     const geometry::Plane plane = survey::plane_of(set);
     out.frame = view_frame(plane);
     bool first = true;
@@ -210,12 +214,13 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     const auto& fitted = computed.job.readings;
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
                       computed.job.datum == job.datum && computed.job.marks == job.marks;
-    if (typed.surface_id.empty()) out.fault = "it is not said yet what this set lies on (Placing)";
+    if (typed.surface_id.empty()) out.fault = "On no surface yet: say in Placing what this set lies on.";
     if (const auto* surface = computed.results.surface(set.surface_id)) {
         if (same) add_fit(out, *surface, set, index, job.unit);
-        else if (surface->fit && !surface->fit->ok())
-            out.fault = QString::fromStdString(surface->fit->error().message);
-        if (surface->fitted() && !set.readings.empty()) add_section(out, surface->fitted()->surface, plane);
+        else if (surface->fit && !surface->fit->ok()) out.fault = no_surface(surface->fit->error());
+        // A section at a place where the set is not would mislead.
+        if (in_boat && surface->fitted() && !set.readings.empty())
+            add_section(out, surface->fitted()->surface, plane);
     }
     return out;
 }

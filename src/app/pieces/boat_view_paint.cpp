@@ -19,6 +19,15 @@ QString name_of(Cut cut) {
     return cut == Cut::section ? "section" : cut == Cut::profile ? "profile" : "plan";
 }
 
+/// What a panel meets there: the hull, or what lies on it.
+QString faced_by(const job::Job& job, const std::string& surface_id, const Vec3& at) {
+    for (const auto& surface : job.surfaces)
+        if (surface.id == surface_id)
+            if (const auto* layer = hull::innermost(surface.layers, at); layer && !layer->name.empty())
+                return QString::fromStdString(layer->name) + " on the hull";
+    return "hull";
+}
+
 }  // namespace
 
 void BoatView::paintEvent(QPaintEvent*) {
@@ -237,7 +246,7 @@ std::vector<BoatView::Label> BoatView::labels_of(const CloseUp& close_up, const 
                                                   [&](const auto& a, const auto& b) { return off(a) < off(b); });
             if (nearest == run.points.end() || !picture.contains(to(frame.to_drawing(nearest->a)))) continue;
             out.push_back({to(frame.to_drawing(nearest->a)),
-                           "hull",
+                           faced_by(seen_->job, hull.surface_id, nearest->a),
                            nearest->in_survey ? ", " + state_.document.band(nearest->sigma_mm) : ", not read",
                            {}});
         }

@@ -56,6 +56,7 @@ void add_place(PieceFields& f, const piece::EdgeSpec& e, std::size_t i, const QS
     const double sign = axis >= 0 && e.plane.normal[axis] < 0 ? -1 : 1;
     f.add(Kind::length, QString("at, %1 (%2)").arg(axis < 0 ? "aslant" : places[axis], name), e.plane.d_mm * sign,
           "Move an edge", [i, sign](JobPiece& p, const QVariant& v) { p.edges[i].plane.d_mm = v.toDouble() * sign; });
+    if (axis >= 0) f.out.back().way = units::boat_ways[axis];
 }
 
 std::string free_edge_name(const JobPiece& p, const std::string& wanted) {

@@ -11,9 +11,18 @@
 #include "app/widgets/step.h"
 #include "exchange/drawing.h"
 #include "job/in_full.h"
+#include "units/places.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
+namespace {
+
+QString way_words(const Vec3& way) {
+    const auto words = units::way_in_words(way.x(), way.y(), way.z());
+    return QString::fromUtf8(words.data(), static_cast<int>(words.size()));
+}
+
+}  // namespace
 
 PieceDrawing::PieceDrawing(PieceState& state, Shows shows) : state_(state), shows_(shows) {
     unit = [this] { return state_.document.unit(); };
@@ -240,7 +249,7 @@ void PieceDrawing::draw_next_readings(Pencil& pencil, const piece::Outline& shap
         const double off = shape.frame.normal.dot(next.position - shape.frame.origin);
         QString words = QString("%1: %2").arg(++number).arg(state_.document.band(next.worst_mm));
         if (std::abs(off) > 5)
-            words += QString(", %1 %2").arg(state_.document.length(std::abs(off)), off > 0 ? "behind" : "before");
+            words += ", " + state_.document.length(std::abs(off)) + " " + way_words(off * shape.frame.normal);
         // Where there is no room, "why?" beside the figure lists them all.
         if (const auto shift = places.beside(pencil.at(at), diamond_px, words, size::text_small, true))
             pencil.text(at, words, *shift, size::text_small, true);
@@ -303,6 +312,7 @@ void PieceDrawing::draw_all(Pencil& pencil, const piece::Outline& shape_now) {
         draw_trial(pencil, *shape);  // under the bevels' figures, which stay legible
         FreePlaces places;
         draw_edge_marks(pencil, places);
+        places.keep_within(QRectF(rect()).adjusted(size::gap, size::gap, -size::gap, -size::gap));
         draw_next_readings(pencil, *shape, places);
     }
     draw_pointed(pencil, *shape);

@@ -63,8 +63,7 @@ void add_stand(Fields& f, const JobPiece& piece) {
     const char* at[] = {"face A at, fwd", "face A at, off centre", "face A at, up", "face A at"};
     f.add(Kind::length, at[stand.family], geometry::place_mm(piece.plane), "Move a piece",
           [](JobPiece& p, const QVariant& v) { p.plane = geometry::placed_at(p.plane, v.toDouble()); });
-    constexpr units::Way ways[] = {units::Way::fwd, units::Way::port, units::Way::up, units::Way::none};
-    f.out.back().way = ways[stand.family];
+    if (stand.family < 3) f.out.back().way = units::boat_ways[stand.family];
     if (stand.family < 3)
         f.add(
             Kind::degrees, "leans", stand.lean_deg, "Lean a piece",

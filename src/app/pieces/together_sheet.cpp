@@ -60,10 +60,9 @@ void TogetherSheet::add_fields(FieldList& fields) {
             document_.edit("Group pieces",
                            [&](job::Job& job) { job::put_under(job, ids(), v.toString().toStdString()); });
         });
-    const std::pair<const char*, units::Way> ways[] = {
-        {"move by, fwd", units::Way::fwd}, {"move by, port", units::Way::port}, {"move by, up", units::Way::up}};
+    const char* ways[] = {"move by, fwd", "move by, port", "move by, up"};
     for (int k = 0; k < 3; ++k)
-        fields.place(ways[k].first, by_[k], ways[k].second, [this, k](const QVariant& v) { by_[k] = v.toDouble(); });
+        fields.place(ways[k], by_[k], units::boat_ways[k], [this, k](const QVariant& v) { by_[k] = v.toDouble(); });
     fields.button("Move them", [this] {
         if (by_.isZero()) return void(emit said("Say by how much: all three are 0."));
         job::Job changed = document_.job();

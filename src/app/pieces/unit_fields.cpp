@@ -1,9 +1,9 @@
 #include "app/pieces/unit_fields.h"
 
-#include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
 
+#include "app/widgets/place_text.h"
 #include "job/in_full.h"
 #include "job/raised_sole.h"
 #include "job/together.h"
@@ -32,21 +32,10 @@ void add_end(FieldList& fields, const job::Job& job, const QString& label, const
     });
 }
 
-QString listed(const std::vector<double>& places, const job::Job& job) {
-    QStringList out;
-    for (double mm : places) out << QString::fromStdString(units::format_length_field(mm, job.unit));
-    return out.join("; ");
-}
-
 Result<std::vector<double>> places_in(const QString& text, units::LengthUnit unit, const std::vector<double>& shown) {
-    std::vector<double> out;
-    for (const QString& word : text.split(';', Qt::SkipEmptyParts)) {
-        const auto one = units::parse_listed_mm(word.trimmed().toStdString(), unit, shown);
-        if (!one) return one.error();
-        if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
-        out.push_back(*one);
-    }
-    if (out.size() > units::limit::dividers.most) return Error{"too many"};
+    auto out = lengths_in(text, unit, shown);
+    if (out && out->size() > units::limit::dividers.most)
+        return Error{units::too_many(units::limit::dividers, out->size())};
     return out;
 }
 
@@ -115,7 +104,7 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
         length("fiddle over it", unit.fiddle_mm, &U::fiddle_mm, 0, 500);
     } else if (!box) {
         fields.text(
-            sole ? "beams at, fwd" : "dividers at, fwd", listed(unit.dividers_mm, job).toStdString(),
+            sole ? "beams at, fwd" : "dividers at, fwd", lengths_words(unit.dividers_mm, job.unit).toStdString(),
             [change, in = job.unit, shown = unit.dividers_mm](const QVariant& v) {
                 if (auto places = places_in(v.toString(), in, shown))
                     change("Move dividers", [&](JobUnit& u) { u.dividers_mm = *places; });

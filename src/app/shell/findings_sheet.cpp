@@ -2,6 +2,22 @@
 
 namespace bevelsmith::app {
 
+namespace {
+
+QString word_of(review::MendedIn step) {
+    constexpr const char* words[] = {"Measure", "Shape", "Pieces", "Fix", "Cut"};
+    return words[static_cast<std::size_t>(step)];
+}
+
+QString words_to(review::MendedIn step, const review::Finding& f) {
+    if (f.set_id.empty() && !f.piece_id.empty()) return "Go to " + QString::fromStdString(f.piece_id);
+    return step == review::MendedIn::measure ? QString("See the readings")
+           : step == review::MendedIn::shape ? QString("See the shape")
+                                             : "See it in " + word_of(step);
+}
+
+}  // namespace
+
 FindingsSheet::FindingsSheet(Document& document) : SideSheet(document, "What needs attention") {
     auto* inside = new QWidget;
     rows_ = new QVBoxLayout(inside);
@@ -38,10 +54,8 @@ void FindingsSheet::add_row(const review::Finding& f) {
     column->addWidget(new FindingRow(f, &document_));
     auto* row = new QHBoxLayout;
     row->setContentsMargins(24, 0, 0, 0);
-    const bool of_readings = !f.set_id.empty() || (f.piece_id.empty() && !review::is_of_cutting(f));
-    auto* go = new QPushButton(of_readings          ? "See the readings"
-                               : f.piece_id.empty() ? "See it in Cut"
-                                                    : "Go to " + QString::fromStdString(f.piece_id));
+    const review::MendedIn step = review::mended_in(f);
+    auto* go = new QPushButton(words_to(step, f));
     auto* aside = new QPushButton(f.set_aside ? "Take it up again" : "Set aside");
     for (auto* b : {go, aside}) {
         b->setObjectName("quiet");
@@ -55,14 +69,10 @@ void FindingsSheet::add_row(const review::Finding& f) {
     reason->hide();
     column->addWidget(reason);
     rows_->addWidget(box);
-    connect(go, &QPushButton::clicked, this, [this, f] {
+    connect(go, &QPushButton::clicked, this, [this, f, step] {
         if (!f.set_id.empty()) return void(emit wants_reading(f.set_id, f.reading));
         if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
-        const bool fixing = f.check.find("screw") != std::string::npos || f.check.find("block") != std::string::npos;
-        emit wants_step(review::is_of_cutting(f)                                 ? "Cut"
-                        : f.piece_id.empty() || f.check == "readings too sparse" ? "Measure"
-                        : fixing                                                 ? "Fix"
-                                                                                 : "Pieces");
+        emit wants_step(word_of(step));
     });
     connect(aside, &QPushButton::clicked, this, [this, f, reason] {
         if (f.set_aside) return take_up(f);

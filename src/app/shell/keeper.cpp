@@ -88,7 +88,7 @@ bool Keeper::may_close(const Act& close) {
 void Keeper::put(job::Job job) {
     claim_.give_up();
     const bool unsaved = document_.modified();
-    const QString file = journal_.file(), name = QString::fromStdString(document_.job().name);
+    const QString file = journal_.file(), name = job_name(document_.job());
     document_.replace(std::move(job), {});
     window_.show_job();
     if (unsaved && QFileInfo::exists(file))
@@ -256,7 +256,7 @@ void Keeper::work_on_copy() {
     job::Job copy = document_.job();
     claim_.give_up();
     document_.replace(copy, {});
-    document_.edit("Work on a copy", [](job::Job& job) { job.name += ", copy"; });
+    document_.edit("Work on a copy", [](job::Job& job) { job.name = job_name(job).toStdString() + ", copy"; });
     window_.say("This is a copy of its own now, in no file yet.", {});
 }
 

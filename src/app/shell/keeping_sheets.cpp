@@ -76,7 +76,7 @@ void CompareSheet::add_sides(const Comparison& c) {
         column->setSpacing(size::unit);
         column->addWidget(label(side->title, "heading"));
         column->addWidget(new Silhouette(job::silhouette(side->job), {180, 130}));
-        column->addWidget(label(QString::fromStdString(side->job.name), "words"));
+        column->addWidget(label(job_name(side->job), "words"));
         column->addWidget(label(figures(side->job)));
         column->addWidget(label(side->words));
         column->addStretch(1);
@@ -104,7 +104,7 @@ KeptCard::KeptCard(const KeptWork& work) {
     row->addWidget(new Silhouette(work.silhouette), 0, Qt::AlignTop);
     auto* column = new QVBoxLayout;
     column->setSpacing(2);
-    const QString name = work.name.isEmpty() ? "Unnamed job" : work.name;
+    const QString name = work.name.isEmpty() ? QString(unnamed_job) : work.name;
     column->addWidget(label(work.boat.isEmpty() ? name : name + " · " + work.boat, "heading"));
     column->addWidget(label(kept_in_words(work)));
     auto* acts = new QHBoxLayout;

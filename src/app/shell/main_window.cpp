@@ -548,8 +548,7 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
 }
 
 void MainWindow::refresh_title() {
-    const QString name = QString::fromStdString(document_.job().name);
-    setWindowTitle(QString("%1%2 – Bevelsmith").arg(name, document_.modified() ? " *" : ""));
+    setWindowTitle(QString("%1%2 – Bevelsmith").arg(job_name(document_.job()), document_.modified() ? " *" : ""));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -11,13 +11,19 @@
 
 namespace bevelsmith::app {
 
+namespace {
+
+constexpr int margin_px = 8;
+
+}  // namespace
+
 StepButton::StepButton(const QString& word) : word_(new QLabel(word)), count_(new QLabel) {
     setObjectName("step");
     setCheckable(true);
     setAutoExclusive(true);
     setAccessibleName(word);
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(8, 6, 8, 7);
+    column->setContentsMargins(0, 6, 0, 7);
     column->setSpacing(0);
     count_->setObjectName("small");
     for (auto* label : {word_, count_}) {
@@ -32,13 +38,29 @@ StepButton::StepButton(const QString& word) : word_(new QLabel(word)), count_(ne
 }
 
 void StepButton::show_count(const QString& count) {
-    count_->setText(count.isEmpty() ? " " : count);
+    all_ = count.isEmpty() ? " " : count;
     setAccessibleDescription(count);
+    show_shortened();
     updateGeometry();
 }
 
+/// A count that has no room gives way to its word.
+void StepButton::show_shortened() {
+    count_->setText(count_->fontMetrics().elidedText(all_, Qt::ElideRight, width() - 2 * margin_px));
+}
+
+void StepButton::resizeEvent(QResizeEvent* event) {
+    QPushButton::resizeEvent(event);
+    show_shortened();
+}
+
 QSize StepButton::sizeHint() const {
-    return {std::max(74, layout()->sizeHint().width()), size::band - 1};
+    const int wide = std::max(word_->sizeHint().width(), count_->fontMetrics().horizontalAdvance(all_) + 2);
+    return {std::max(74, wide + 2 * margin_px), size::band - 1};
+}
+
+QSize StepButton::minimumSizeHint() const {
+    return {word_->sizeHint().width() + 4, size::band - 1};
 }
 
 TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& steps)
@@ -68,9 +90,8 @@ TopBand::TopBand(Document& document, const std::vector<std::unique_ptr<Step>>& s
 
 /// The job over the boat, with how its computation stands.
 QWidget* TopBand::build_names() {
-    auto* left = new QWidget;
-    left->setFixedWidth(size::pieces - 8);
-    auto* names = new QVBoxLayout(left);
+    names_ = new QWidget;
+    auto* names = new QVBoxLayout(names_);
     names->setContentsMargins(0, 5, 0, 5);
     names->setSpacing(0);
     job_ = new QToolButton;
@@ -105,7 +126,7 @@ QWidget* TopBand::build_names() {
     connect(&patience_, &QTimer::timeout, this, &TopBand::refresh_computing);
     connect(&document_, &Document::computing_changed, this, &TopBand::refresh_computing);
     connect(&document_, &Document::computing_changed, this, &TopBand::refresh);
-    return left;
+    return names_;
 }
 
 /// What needs attention, the unit of lengths, day and night.
@@ -120,7 +141,7 @@ std::vector<QWidget*> TopBand::build_switches() {
         unit_->addItem(QString::fromUtf8(name.data(), static_cast<int>(name.size())));
     }
     unit_->setAccessibleName("unit of lengths");
-    unit_->setFixedWidth(74);
+    unit_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     look_ = new QPushButton;
     look_->setObjectName("quiet");
     look_->setToolTip("Day and night (Ctrl+D)");
@@ -147,8 +168,8 @@ void TopBand::refresh_computing() {
     const std::string& boat = document_.job().boat.name;
     const QString name = QString::fromStdString(boat.empty() ? std::string("boat without a name") : boat);
     const QString state = stopped ? "  ·  stopped" : long_now ? "  ·  computing" : "";
-    boat_->setText(QFontMetrics(boat_->font()).elidedText(name, Qt::ElideRight, stopped || long_now ? 90 : 190) +
-                   state);
+    const int room = names_->width() - (stopped || long_now ? 130 : 30);
+    boat_->setText(QFontMetrics(boat_->font()).elidedText(name, Qt::ElideRight, std::max(room, 30)) + state);
     stop_->setText(stopped ? "Compute" : "Stop");
     stop_->setToolTip(stopped ? "What is shown is of the job before: compute it anew"
                               : "End the computation; what was computed last stays");
@@ -208,25 +229,49 @@ bool TopBand::eventFilter(QObject* watched, QEvent* event) {
 
 void TopBand::refresh() {
     const auto& job = document_.job();
-    const QString name = QString::fromStdString(job.name.empty() ? std::string("Unnamed job") : job.name) +
-                         (document_.modified() ? " *" : "");
-    job_->setText(QFontMetrics(job_->font()).elidedText(name, Qt::ElideRight, 170) + "  ▾");
-    refresh_computing();
     unit_->setCurrentIndex(static_cast<int>(job.unit));
     look_->setText(theme().night() ? "Day" : "Night");
     for (std::size_t i = 0; i < steps_.size(); ++i) buttons_[i]->show_count(steps_[i]->count());
+    fit();
+}
+
+void TopBand::show_attention() {
     int counts[3] = {0, 0, 0};
     for (const auto& f : document_.computed()->findings)
         if (!f.set_aside) ++counts[static_cast<int>(f.severity)];
-    QStringList words;
-    if (counts[2]) words << QString("%1 to stop for").arg(counts[2]);
-    if (counts[1]) words << QString("%1 to mind").arg(counts[1]);
-    if (counts[0]) words << QString("%1 to note").arg(counts[0]);
-    attention_->setText(words.isEmpty() ? clear_words() : words.join(", "));
+    constexpr const char* to[] = {"to note", "to mind", "to stop for"};
+    QStringList words, numbers;
+    for (int k : {2, 1, 0})
+        if (counts[k]) words << QString("%1 %2").arg(counts[k]).arg(to[k]), numbers << QString::number(counts[k]);
+    const QString all = words.isEmpty() ? clear_words() : words.join(", ");
+    attention_->setText(tight_ && !words.isEmpty() ? numbers.front() : all);
+    attention_->setAccessibleName(all);
     const auto worst = counts[2]   ? review::Severity::stop
                        : counts[1] ? review::Severity::mind
                                    : review::Severity::note;
     attention_->setIcon(words.isEmpty() ? QIcon() : QIcon(severity_sign(worst, 16)));
+}
+
+/// All words where there is room for them, else the short ones.
+void TopBand::fit() {
+    constexpr int usual_px = size::pieces - 8, least_px = 96;
+    tight_ = false;
+    show_attention();
+    int wanted = usual_px + size::pad + 6;
+    for (const auto* button : buttons_) wanted += button->sizeHint().width() + 2;
+    for (const QWidget* w : std::initializer_list<const QWidget*>{attention_, unit_, look_})
+        wanted += w->sizeHint().width() + 2;
+    tight_ = wanted > width();
+    if (tight_) show_attention();
+    names_->setFixedWidth(tight_ ? std::max(least_px, usual_px - (wanted - width())) : usual_px);
+    const QString name = job_name(document_.job()) + (document_.modified() ? " *" : "");
+    job_->setText(QFontMetrics(job_->font()).elidedText(name, Qt::ElideRight, names_->width() - 50) + "  ▾");
+    refresh_computing();
+}
+
+void TopBand::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fit();
 }
 
 }  // namespace bevelsmith::app

@@ -19,8 +19,14 @@ class StepButton : public QPushButton {
     explicit StepButton(const QString& word);
     void show_count(const QString& count);
     QSize sizeHint() const override;
+    QSize minimumSizeHint() const override;
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
+    void show_shortened();
+    QString all_;
     QLabel *word_, *count_;
 };
 
@@ -45,11 +51,18 @@ class TopBand : public QWidget {
     bool eventFilter(QObject* watched, QEvent* event) override;
     std::vector<QWidget*> build_switches();
     QString clear_words() const;
+    void resizeEvent(QResizeEvent* event) override;
+    void fit();
+    void show_attention();
     void refresh();
     void refresh_computing();
     Document& document_;
     const std::vector<std::unique_ptr<Step>>& steps_;
     std::vector<StepButton*> buttons_;
+    QWidget* names_;
+    /// Where there is no room for all words (large letters, a small screen): counts are shortened, and what needs
+    /// attention is only numbers.
+    bool tight_ = false;
     QToolButton* job_;
     QLabel* boat_;
     QPushButton* stop_;  ///< a computation that takes long

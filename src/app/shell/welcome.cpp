@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
+#include <QScrollArea>
 
 #include "app/look/theme.h"
 #include "app/shell/keeping_sheets.h"
@@ -13,10 +14,31 @@
 
 namespace bevelsmith::app {
 
+namespace {
+
+/// Narrower, the doors' words would not stand on them.
+constexpr int least_px = 460;
+
+}  // namespace
+
 Welcome::Welcome() {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(110, 0, 60, 0);
-    auto* column = new QVBoxLayout;
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    scroll_ = new QScrollArea;
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->viewport()->setAutoFillBackground(false);
+    whole->addWidget(scroll_);
+    auto* inside = new QWidget;
+    inside->setAutoFillBackground(false);
+    auto* row = new QHBoxLayout(inside);
+    row->setContentsMargins(0, size::pad, 0, size::pad);
+    row->addStretch(11);
+    words_ = new QWidget;
+    words_->setMinimumWidth(least_px);
+    auto* column = new QVBoxLayout(words_);
+    column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(size::gap);
     column->addStretch(2);
     auto* name = new QLabel("Bevelsmith");
@@ -24,9 +46,10 @@ Welcome::Welcome() {
     name->setStyleSheet("font-size: 40px;");
     column->addWidget(name);
     auto* words = new QLabel(
-        "From what you read off the hull's inside to a panel that fits:\nboth faces with their bevels, sheets, "
+        "From what you read off the hull's inside to a panel that fits: both faces with their bevels, sheets, "
         "fixings, weight.");
     words->setStyleSheet("font-size: 15px;");
+    words->setWordWrap(true);
     column->addWidget(words);
     column->addSpacing(24);
     kept_ = new QVBoxLayout;
@@ -68,8 +91,9 @@ Welcome::Welcome() {
     recent_->setSpacing(size::unit);
     column->addLayout(recent_);
     column->addStretch(3);
-    row->addLayout(column, 2);
-    row->addStretch(3);
+    row->addWidget(words_, 45);
+    row->addStretch(72);
+    scroll_->setWidget(inside);
 }
 
 void Welcome::offer(const std::vector<KeptWork>& works) {
@@ -133,7 +157,10 @@ void Welcome::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const auto& c = theme().colours();
     p.fillRect(rect(), c.paper);
-    p.translate(width() * 0.74, height() * 0.46);
+    // A picture behind words helps nobody.
+    const double middle = width() * 0.74, widest = 278;
+    if (words_->mapTo(this, QPoint(words_->width(), 0)).x() + size::pad > middle - widest) return;
+    p.translate(middle, height() * 0.46);
     const auto section = [](double w, double d, double up) {
         QPainterPath path;
         path.moveTo(-w, -d * 0.62 - up);

@@ -8,6 +8,8 @@
 #include "app/keeping/kept_work.h"
 #include "app/keeping/recent_jobs.h"
 
+class QScrollArea;
+
 namespace bevelsmith::app {
 
 class Welcome : public QWidget {
@@ -35,6 +37,8 @@ class Welcome : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    QScrollArea* scroll_;
+    QWidget* words_;
     QVBoxLayout *kept_, *doors_, *recent_;
 };
 

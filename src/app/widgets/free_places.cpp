@@ -23,10 +23,15 @@ bool FreePlaces::is_free(const QRectF& box) const {
 std::optional<QPointF> FreePlaces::beside(const QPointF& mark, double r, const QString& words, int pixels,
                                           bool strong) {
     const double half = box_of({}, words, pixels, strong).width() / 2;
-    for (const QPointF& shift : {QPointF(0, -r - 10), QPointF(0, r + 10), QPointF(r + 6 + half, 0),
-                                 QPointF(-r - 6 - half, 0), QPointF(0, -r - 26), QPointF(0, r + 26)}) {
+    for (QPointF shift : {QPointF(0, -r - 10), QPointF(0, r + 10), QPointF(r + 6 + half, 0),
+                          QPointF(-r - 6 - half, 0), QPointF(0, -r - 26), QPointF(0, r + 26)}) {
+        // Above and below, words near a side stand askew of their mark.
+        if (within_ && shift.x() == 0)
+            shift.rx() = std::clamp(mark.x(), within_->left() + half,
+                                    std::max(within_->left() + half, within_->right() - half)) -
+                         mark.x();
         const QRectF box = box_of(mark + shift, words, pixels, strong);
-        if (!is_free(box)) continue;
+        if (!is_free(box) || (within_ && !within_->contains(box))) continue;
         take(box);
         return shift;
     }

@@ -15,6 +15,8 @@ class FreePlaces {
     /// Something stands there.
     void take(const QRectF& box) { taken_.push_back(box); }
     bool is_free(const QRectF& box) const;
+    /// Words stay within this from now on.
+    void keep_within(const QRectF& area) { within_ = area; }
     /// A place for words above, below or beside a mark of this radius, as a shift of their middle from the mark's
     /// (px); it is taken from then on. Empty where all of them are taken.
     std::optional<QPointF> beside(const QPointF& mark, double radius_px, const QString& words, int pixels,
@@ -22,6 +24,7 @@ class FreePlaces {
 
   private:
     std::vector<QRectF> taken_;
+    std::optional<QRectF> within_;
 };
 
 /// Where the middle of words of this size stands so that they lie within a shape on the screen: the place nearest

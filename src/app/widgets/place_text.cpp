@@ -1,5 +1,6 @@
 #include "app/widgets/place_text.h"
 
+#include <QRegularExpression>
 #include <QStringList>
 
 #include "units/ranges.h"
@@ -7,11 +8,14 @@
 namespace bevelsmith::app {
 namespace {
 
-constexpr units::Way boat_ways[] = {units::Way::fwd, units::Way::port, units::Way::up};
-
 std::string shown(double mm, int axis, units::LengthUnit unit, PlaceIn frame) {
-    return frame == PlaceIn::boat ? units::format_place_field(mm, boat_ways[axis], unit)
+    return frame == PlaceIn::boat ? units::format_place_field(mm, units::boat_ways[axis], unit)
                                   : units::format_length_field(mm, unit);
+}
+
+QStringList listed(const QString& text) {
+    static const QRegularExpression between(";|,\\s");
+    return text.split(between, Qt::SkipEmptyParts);
 }
 
 }  // namespace
@@ -23,9 +27,12 @@ QString place_words(const Vec3& place, units::LengthUnit unit, PlaceIn frame) {
 }
 
 Result<Vec3> place_in(const QString& text, units::LengthUnit unit, const std::vector<Vec3>& before, PlaceIn frame) {
-    const QStringList numbers = text.split(',');
+    QStringList numbers = listed(text);
+    // Whole numbers without spaces can only be meant so.
+    if (numbers.size() == 1) numbers = text.split(',');
     if (numbers.size() != 3)
-        return Error{frame == PlaceIn::boat ? "a place is: fwd, port, up" : "a place is three lengths, with commas"};
+        return Error{frame == PlaceIn::boat ? "a place is: fwd, port, up"
+                                            : "a place is three lengths, with commas or semicolons between"};
     Vec3 out;
     for (int k = 0; k < 3; ++k) {
         const std::string typed = numbers[k].trimmed().toStdString();
@@ -35,6 +42,24 @@ Result<Vec3> place_in(const QString& text, units::LengthUnit unit, const std::ve
         if (!one) return one.error();
         if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
         out[k] = *one;
+    }
+    return out;
+}
+
+QString lengths_words(const std::vector<double>& lengths_mm, units::LengthUnit unit) {
+    QStringList out;
+    for (double mm : lengths_mm) out << QString::fromStdString(units::format_length_field(mm, unit));
+    return out.join("; ");
+}
+
+Result<std::vector<double>> lengths_in(const QString& text, units::LengthUnit unit,
+                                       const std::vector<double>& before_mm) {
+    std::vector<double> out;
+    for (const QString& word : listed(text)) {
+        const auto one = units::parse_listed_mm(word.trimmed().toStdString(), unit, before_mm);
+        if (!one) return one.error();
+        if (!units::range::place.holds(*one)) return Error{units::out_of_range(units::range::place, *one)};
+        out.push_back(*one);
     }
     return out;
 }

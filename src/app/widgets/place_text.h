@@ -1,4 +1,5 @@
-// A place typed on one line: three lengths with commas between.
+// Places and lists of lengths typed on one line: between two stands a semicolon, or a comma with a space after it. A
+// comma between digits is a decimal's.
 #pragma once
 
 #include <QString>
@@ -18,5 +19,10 @@ QString place_words(const Vec3& place, units::LengthUnit unit, PlaceIn frame = P
 /// Fails where they are not three lengths in units::range::place.
 Result<Vec3> place_in(const QString& text, units::LengthUnit unit, const std::vector<Vec3>& before,
                       PlaceIn frame = PlaceIn::boat);
+
+/// Lengths of a list: "100.0 mm; 200.0 mm". Read again likewise.
+QString lengths_words(const std::vector<double>& lengths_mm, units::LengthUnit unit);
+Result<std::vector<double>> lengths_in(const QString& text, units::LengthUnit unit,
+                                       const std::vector<double>& before_mm);
 
 }  // namespace bevelsmith::app
