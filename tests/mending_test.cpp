@@ -6,6 +6,7 @@
 #include "piece/beam_ends.h"
 #include "review/review.h"
 #include "support/fitted_out.h"
+#include "support/set_out.h"
 
 using namespace bevelsmith;
 using namespace fitted_out;
@@ -72,6 +73,7 @@ TEST_CASE("a piece set up where nobody has read the hull says so, and starts wit
     REQUIRE(results.piece(other)->shape());
     CHECK(geometry::area_mm2(results.piece(other)->shape()->face_a) ==
           Approx(geometry::area_mm2(results.piece("S1")->shape()->face_a)).epsilon(2e-3));
+    set_out::check_all(job, results);
     findings = found(job);
     CHECK_FALSE(find(findings, "other side not read"));
     const auto* mirrored = find(findings, "mirrored and not checked");
@@ -122,6 +124,7 @@ TEST_CASE("where two want the same place the one that reaches over may stop at t
     const auto results = job::Pipeline().compute(job);
     const auto* shape = results.piece("S1")->shape();
     REQUIRE(shape);
+    set_out::check_all(job, results);
     const auto box = geometry::bounding_box(shape->face_a.outer);
     CHECK(box.width() + box.height() == Approx(2100 - 1018 + (std::sqrt(1000.0 * 1000 - 500 * 500) - 300)).margin(3));
     CHECK(job::job_from_text(job::job_to_text(job)).value() == job);

@@ -13,35 +13,17 @@
 #include "job/in_full.h"
 #include "paper/piece_page.h"
 #include "support/jobs.h"
+#include "support/set_out.h"
 #include "support/study.h"
 #include "units/figures.h"
 
 using namespace bevelsmith;
 using exchange::Drawing;
+using set_out::allowed_mm;
+using set_out::check_drawing;
+using set_out::off_mm;
 
 namespace {
-
-/// What somebody who marks out by the paper may be off (mm): half a millimetre, 1/32 in on a tape of sixteenths.
-double allowed_mm(units::LengthUnit unit) {
-    return units::in_inches(unit) ? units::mm_per_inch / 32 : 0.5;
-}
-
-/// How far a ring drawn again from figures is from the true one, either way.
-double off_mm(const exchange::SettingOut& s, const exchange::SetRing& again, bool face_a,
-              const geometry::Ring& truth) {
-    geometry::Ring drawn = exchange::drawn_again(s, again, face_a);
-    if (drawn.size() < 3) return 1e9;
-    for (Vec2& p : drawn) p = s.place_of(p);
-    const auto from = [](const geometry::Ring& points, geometry::Ring ring) {
-        ring.push_back(ring.front());
-        const auto far = geometry::farthest_from_line(points, ring);
-        return std::pair(far.mm, points[far.at]);
-    };
-    const auto [off, at] = std::max(from(drawn, truth), from(truth, drawn),
-                                    [](const auto& a, const auto& b) { return a.first < b.first; });
-    UNSCOPED_INFO("farthest at " << s.figures_of(at).transpose() << " of the figures");
-    return off;
-}
 
 struct Made {
     job::Job job;
@@ -50,18 +32,6 @@ struct Made {
 Made made(const std::string& name) {
     const auto full = job::in_full(jobs::demo(name));
     return {full, job::Pipeline().compute_pieces(full)};
-}
-
-/// Ids of all pieces with an outline, and of their parts.
-std::vector<std::string> ids_of(const Made& m) {
-    std::vector<std::string> out;
-    for (const auto& piece : m.results.pieces) {
-        if (!piece.shape()) continue;
-        out.push_back(piece.id);
-        for (const auto& part : piece.shape()->parts)
-            if (part.id != piece.id) out.push_back(part.id);
-    }
-    return out;
 }
 
 /// Lippings, wood left on and coverings to come, at random edges.
@@ -75,20 +45,12 @@ void dress(job::Job& job, std::mt19937& random) {
         }
 }
 
-void check_drawing(const Drawing& d) {
-    const auto& s = exchange::as_printed(d.setting_out, d.unit);
-    REQUIRE_FALSE(s.rings.empty());
-    CHECK(off_mm(s, s.rings[0], true, d.face_a.outer) < allowed_mm(d.unit));
-    CHECK(off_mm(s, s.rings[0], s.faces_alike, d.face_b.outer) < allowed_mm(d.unit));
-    CHECK(s.rings.size() - 1 + s.openings.size() == d.face_a.holes.size());
-}
-
 }  // namespace
 
 TEST_CASE("every panel of the demos, drawn again from its figures as printed, is the panel", "[setting_out]") {
     for (const char* name : {"ternlight", "ketch", "workboat"}) {
         const Made m = made(name);
-        for (const auto& id : ids_of(m)) {
+        for (const auto& id : set_out::ids_of(m.results)) {
             INFO(name << " " << id);
             const auto d = exchange::drawing_of(m.job, m.results, id, exchange::usual_row_spacing_mm(m.job.unit));
             REQUIRE(d.ok());

@@ -121,8 +121,11 @@ void PieceDrawing::draw_edge_marks(Pencil& pencil, FreePlaces& places) {
         pencil.pen(c.certain, 1.2);
         pencil.painter().drawLine(pencil.at(at), pencil.at(at) + n * 9);
         const QString bevel = QString::fromStdString(units::format_angle(units::radians(tick.bevel_deg)));
+        // On a small drawing not every figure has its room; the ticks, and the strip below, say how many there are.
+        const QRectF box = box_of(pencil.at(at) + n * 26, bevel, size::text_small, false);
+        if (!places.is_free(box)) continue;
+        places.take(box);
         pencil.text(at, bevel, n * 26, size::text_small);
-        places.take(box_of(pencil.at(at) + n * 26, bevel, size::text_small, false));
     }
     for (const auto& relief : drawing->reliefs) {
         auto line = relief.line;

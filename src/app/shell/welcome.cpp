@@ -31,7 +31,6 @@ Welcome::Welcome() {
     scroll_->viewport()->setAutoFillBackground(false);
     whole->addWidget(scroll_);
     auto* inside = new QWidget;
-    inside->setAutoFillBackground(false);
     auto* row = new QHBoxLayout(inside);
     row->setContentsMargins(0, size::pad, 0, size::pad);
     row->addStretch(11);
@@ -94,6 +93,7 @@ Welcome::Welcome() {
     row->addWidget(words_, 45);
     row->addStretch(72);
     scroll_->setWidget(inside);
+    inside->setAutoFillBackground(false);  // which setting it has turned on
 }
 
 void Welcome::offer(const std::vector<KeptWork>& works) {
