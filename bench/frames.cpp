@@ -66,7 +66,7 @@ int main(int argc, char** argv) {
     window.resize(1280, 800);
     window.show();
     window.begin(*demo);
-    window.show_step("Pieces in the boat");
+    window.show_boat();
     auto* view = window.findChild<BoatView*>();
     if (!settled(document) || !view) return 2;
     const double boat = frame_ms(*view, [&](int k) { view->move_cut(exchange::Cut::section, 1000 + 40.0 * k); });
@@ -75,14 +75,14 @@ int main(int argc, char** argv) {
     std::fflush(stdout);
 
     window.begin(many_times(*demo, 4));
-    window.show_step("Cut");
+    window.show_step(StepId::cut);
     if (!settled(document)) return 2;
     std::size_t sheets = 0, parts = 0;
     for (const auto& one : document.computed()->results.sheets) {
         sheets += one.layout->sheet_stock.size();
         parts += one.layout->placements.size();
     }
-    const double cut = frame_ms(*window.step_named("Cut")->drawing(), [](int) {});
+    const double cut = frame_ms(*window.step_of(StepId::cut)->drawing(), [](int) {});
     std::printf("a frame of Cut, %zu parts on %zu sheets: %.1f ms\n", parts, sheets, cut);
     document.undo_stack().setClean();
     return 0;

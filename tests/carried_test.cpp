@@ -169,15 +169,15 @@ TEST_CASE("the review names what is not carried, in the way, too near an edge", 
     job.obstacles = {pump};
     job::Pipeline pipeline;
     const auto results = pipeline.compute(job);
-    const auto named = [&](const std::string& check) {
+    const auto named = [&](review::CheckId check) {
         const auto all = review::review(job, results);
         return std::any_of(all.begin(), all.end(),
                            [&](const auto& f) { return f.check == check && f.piece_id == "T"; });
     };
-    CHECK(named("carried by nothing"));
-    CHECK(named("in the way"));
-    CHECK(named("rail too narrow"));
-    CHECK(named("no hole to lift by"));
+    CHECK(named(review::CheckId::carried_by_nothing));
+    CHECK(named(review::CheckId::in_the_way));
+    CHECK(named(review::CheckId::rail_too_narrow));
+    CHECK(named(review::CheckId::no_lift_hole));
     job.obstacles[0].notches = true;
     const auto cut = pipeline.compute(job);
     CHECK(cut.piece("T")->shape()->face_a.holes.size() == results.piece("T")->shape()->face_a.holes.size() + 1);
@@ -286,7 +286,8 @@ TEST_CASE("a sole beam is deep enough at mid-span, or the review says so", "[car
         job.pieces = {beam};
         job::Pipeline pipeline;
         const auto all = review::review(job, pipeline.compute(job));
-        return std::any_of(all.begin(), all.end(), [](const auto& f) { return f.check == "beam too shallow"; });
+        return std::any_of(all.begin(), all.end(),
+                           [](const auto& f) { return f.check == review::CheckId::beam_too_shallow; });
     };
     CHECK(shallow(39));
     CHECK_FALSE(shallow(41));

@@ -70,7 +70,7 @@ TEST_CASE("a sheet that is cut is frozen: its parts are laid out no more, undo i
         const auto after = shop.laid_out();
         CHECK(std::find(after.begin(), after.end(), part.part_id) == after.end());
     }
-    CHECK_FALSE(shop.finding("changed since it was cut"));
+    CHECK_FALSE(shop.finding(review::CheckId::changed_since_cut));
     // It goes into the file and comes back.
     const auto again = job::job_from_text(job::job_to_text(shop.job));
     INFO((again ? "" : again.error().message));
@@ -91,7 +91,7 @@ TEST_CASE("a piece that changes after it was cut is told, with its millimetres, 
         for (auto& e : p.edges) e.gap_mm += 2;
     }));
     shop.compute();
-    const auto* f = shop.finding("changed since it was cut");
+    const auto* f = shop.finding(review::CheckId::changed_since_cut);
     REQUIRE(f);
     CHECK(f->severity == review::Severity::stop);
     CHECK(f->piece_id == piece);
@@ -239,7 +239,7 @@ TEST_CASE("lippings become lengths of the smallest bar that holds them, others a
     // Longer than any bar: a finding that names it.
     shop.job.lengths[0].length_mm = 5000;
     shop.compute();
-    const auto* f = shop.finding("no bar for a length");
+    const auto* f = shop.finding(review::CheckId::no_bar);
     REQUIRE(f);
     CHECK(f->title.find("batten") != std::string::npos);
 }
@@ -301,7 +301,7 @@ TEST_CASE("lengths with leaning ends lie in one another, and every list says whe
     shop.job.lengths.push_back(wedge);
     shop.compute();
     CHECK(section().plan->bars.size() == 1);
-    const auto* f = shop.finding("a length that cannot be cut");
+    const auto* f = shop.finding(review::CheckId::length_uncuttable);
     REQUIRE(f);
     CHECK(f->title.find("'wedge'") != std::string::npos);
     CHECK(f->title.find("longer than 80.0 mm") != std::string::npos);
@@ -310,8 +310,8 @@ TEST_CASE("lengths with leaning ends lie in one another, and every list says whe
     shop.job.lengths = {fiddle};
     shop.job.lengths[0].quantity = 1001;
     shop.compute();
-    REQUIRE(shop.finding("a length that cannot be cut"));
-    CHECK(shop.finding("a length that cannot be cut")->title.find("at most 1000") != std::string::npos);
+    REQUIRE(shop.finding(review::CheckId::length_uncuttable));
+    CHECK(shop.finding(review::CheckId::length_uncuttable)->title.find("at most 1000") != std::string::npos);
 }
 
 TEST_CASE("finished cost of a choice is the sum of its parts", "[cutting]") {

@@ -46,7 +46,7 @@ void check_built(const Shown& s) {
 
 std::multiset<std::string> checks_of(const Shown& s) {
     std::multiset<std::string> out;
-    for (const auto& f : s.findings) out.insert(f.check);
+    for (const auto& f : s.findings) out.insert(std::string(review::check_of(f.check).id));
     return out;
 }
 
@@ -63,7 +63,7 @@ TEST_CASE("Ternlight is a whole fit-out, and says only that two readings are wro
     std::set<hull::SurfacePart> parts;
     for (const auto& surface : s.full.surfaces) parts.insert(surface.part);
     CHECK(parts == std::set{hull::SurfacePart::hull, hull::SurfacePart::deckhead, hull::SurfacePart::transom});
-    CHECK(checks_of(s) == std::multiset<std::string>{"suspect readings"});
+    CHECK(checks_of(s) == std::multiset<std::string>{"suspect-readings"});
     // What stands in the way has been cut around, and two dividers are halved into each other.
     std::map<piece::EdgeSource, int> cut;
     for (const auto& p : s.results.pieces)
@@ -93,5 +93,5 @@ TEST_CASE("the workboat's wheelhouse is built around her frames, over her insula
     check_built(s);
     CHECK(s.full.boat.shell.construction == fixing::Construction::metal);
     CHECK(s.full.surfaces[0].layers.size() == 1);
-    CHECK(checks_of(s) == std::multiset<std::string>{"meets nothing"});
+    CHECK(checks_of(s) == std::multiset<std::string>{"meets-nothing"});
 }

@@ -96,9 +96,9 @@ void check_first_piece(const Survey& s, const job::Job& surveyed, const job::Res
     const auto box = geometry::bounding_box(shape.face_a.outer);
     CHECK(job.pieces.back().grain_deg == (box.width() >= box.height() ? 0 : 90));
     for (const auto& f : review::review(job, computed)) {
-        INFO(f.check << ": " << f.title << ": " << f.evidence);
-        CHECK_FALSE(f.check == "outline");
-        CHECK_FALSE(f.check == "on the wrong side");
+        INFO(review::check_of(f.check).id << ": " << f.title << ": " << f.evidence);
+        CHECK_FALSE(f.check == review::CheckId::outline);
+        CHECK_FALSE(f.check == review::CheckId::wrong_side);
     }
 }
 

@@ -245,7 +245,7 @@ TEST_CASE("an edge that stops where the other piece has no wood is a finding wit
         const Built b = built(job);
         std::vector<review::Finding> out;
         for (const auto& f : review::review(b.full, b.results))
-            if (f.check == "meets nothing") out.push_back(f);
+            if (f.check == review::CheckId::meets_nothing) out.push_back(f);
         return out;
     };
     CHECK(found().empty());
@@ -315,7 +315,8 @@ TEST_CASE("a sole is raised over what reaches through it, and its beams end besi
     const Built raised = built(job);
     check_sound(raised);
     // What the program proposes is no fault of the person's: its opening's corners are round.
-    for (const auto& f : review::review(raised.full, raised.results)) CHECK(f.check != "opening corner too sharp");
+    for (const auto& f : review::review(raised.full, raised.results))
+        CHECK(f.check != review::CheckId::sharp_opening);
     job.units[0].raised_from_mm = 100;
     CHECK_FALSE(job::find_piece(job::in_full(job), "U1.raised top"));
     CHECK_FALSE(job::raise_over(job, "U1", "none"));

@@ -102,7 +102,8 @@ std::string outline_fault(const job::Job& job) {
     CHECK(results.pieces[0].sketch);
     CHECK(results.faults.empty());
     const auto findings = review::review(*again, results);
-    CHECK(std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.check == "outline"; }));
+    CHECK(std::any_of(findings.begin(), findings.end(),
+                      [](const auto& f) { return f.check == review::CheckId::outline; }));
     return results.pieces[0].shape() ? std::string() : results.pieces[0].outline->error().message;
 }
 
@@ -291,7 +292,7 @@ TEST_CASE("a bond so weak that blocks would be millions is out of range; a weak 
     CHECK(blocks.overloaded);
     const auto findings = review::review(job, results);
     CHECK(std::any_of(findings.begin(), findings.end(),
-                      [](const auto& f) { return f.check == "blocks do not carry it"; }));
+                      [](const auto& f) { return f.check == review::CheckId::blocks_too_weak; }));
 }
 
 TEST_CASE("a kept layout is checked in full: each part once, on sheets that exist", "[hostile]") {
@@ -371,7 +372,7 @@ TEST_CASE("an exception anywhere in the stages becomes a finding, and the rest i
             CHECK(results.faults[0].why == "there is not enough memory for it");
             const auto findings = review::review(job, results);
             const auto finding = std::find_if(findings.begin(), findings.end(),
-                                              [](const auto& f) { return f.check == "not computed"; });
+                                              [](const auto& f) { return f.check == review::CheckId::not_computed; });
             REQUIRE(finding != findings.end());
             CHECK(finding->title.find("This could not be computed: ") == 0);
         } catch (const std::bad_alloc&) {

@@ -13,7 +13,7 @@ using namespace fitted_out;
 
 namespace {
 
-const review::Finding* find(const std::vector<review::Finding>& findings, const std::string& check) {
+const review::Finding* find(const std::vector<review::Finding>& findings, review::CheckId check) {
     const auto it = std::find_if(findings.begin(), findings.end(), [&](const auto& f) { return f.check == check; });
     return it == findings.end() ? nullptr : &*it;
 }
@@ -60,10 +60,10 @@ TEST_CASE("a piece set up where nobody has read the hull says so, and starts wit
     const std::string other = job::mirror_piece(job, "S1");
     CHECK(job::unread_side(job, *job::find_piece(job, other)) == "hull");
     auto findings = found(job);
-    const auto* finding = find(findings, "other side not read");
+    const auto* finding = find(findings, review::CheckId::other_side_unread);
     REQUIRE(finding);
     CHECK(finding->piece_id == other);
-    CHECK(find(findings, "outline") == nullptr);
+    CHECK(find(findings, review::CheckId::outline) == nullptr);
     REQUIRE(finding->mendings.size() == 1);
     const job::Mending start = finding->mendings[0];
     CHECK(job::words(start, job) == "Start with the other side mirrored");
@@ -75,8 +75,8 @@ TEST_CASE("a piece set up where nobody has read the hull says so, and starts wit
           Approx(geometry::area_mm2(results.piece("S1")->shape()->face_a)).epsilon(2e-3));
     set_out::check_all(job, results);
     findings = found(job);
-    CHECK_FALSE(find(findings, "other side not read"));
-    const auto* mirrored = find(findings, "mirrored and not checked");
+    CHECK_FALSE(find(findings, review::CheckId::other_side_unread));
+    const auto* mirrored = find(findings, review::CheckId::mirrored_unchecked);
     REQUIRE(mirrored);
     CHECK(mirrored->evidence.find("to starboard") != std::string::npos);
     CHECK(std::count(mirrored->evidence.begin(), mirrored->evidence.end(), ';') == 4);
@@ -88,7 +88,7 @@ TEST_CASE("a piece set up where nobody has read the hull says so, and starts wit
     check.surface_id = job.surfaces.back().id;
     check.readings.emplace_back().values = {1500, -std::sqrt(1000.0 * 1000 - 500 * 500), -500};
     job::add_readings(job, check);
-    CHECK_FALSE(find(found(job), "mirrored and not checked"));
+    CHECK_FALSE(find(found(job), review::CheckId::mirrored_unchecked));
     CHECK_FALSE(job::mend(job, {job::Mending::Kind::mirrored_start, "none", "hull"}));
 }
 
@@ -110,7 +110,7 @@ TEST_CASE("where two want the same place the one that reaches over may stop at t
     int clashes = 0;
     for (int round = 0; round < 3; ++round) {
         const auto findings = found(job);
-        const auto* clash = find(findings, "reaches into another");
+        const auto* clash = find(findings, review::CheckId::reaches_into_another);
         if (!clash) break;
         ++clashes;
         const auto mending = std::find_if(clash->mendings.begin(), clash->mendings.end(),
@@ -151,12 +151,12 @@ TEST_CASE("a panel that a moved bulkhead leaves no place for is told, and that i
     job::Job cut = fitted(UnitKind::settee);
     cut.cut_sheets.push_back(sheet);
     fewer.cut_sheets.push_back(sheet);
-    CHECK_FALSE(find(found(cut), "cut and part of nothing"));
+    CHECK_FALSE(find(found(cut), review::CheckId::cut_and_gone));
     const auto told = job::gone_pieces(job::in_full(cut), job::in_full(fewer));
     REQUIRE(told.size() == 1);
     CHECK(told[0].cut);
-    REQUIRE(find(found(fewer), "cut and part of nothing"));
-    CHECK(find(found(fewer), "cut and part of nothing")->title == "Divider 1 is cut, and is part of nothing now");
+    REQUIRE(find(found(fewer), review::CheckId::cut_and_gone));
+    CHECK(find(found(fewer), review::CheckId::cut_and_gone)->title == "Divider 1 is cut, and is part of nothing now");
 }
 
 TEST_CASE("a beam's end that rests on nothing is found; hull, bulkhead and bearer carry it", "[mending]") {
@@ -174,11 +174,11 @@ TEST_CASE("a beam's end that rests on nothing is found; hull, bulkhead and beare
     beam.edges.push_back(level(Vec3::UnitZ(), -500, "top"));
     beam.edges.push_back(level(-Vec3::UnitZ(), 620, "under side"));
     job.pieces = {beam};
-    CHECK_FALSE(find(found(job), "beam end in the air"));
+    CHECK_FALSE(find(found(job), review::CheckId::beam_end_in_air));
     // Cut short at 200 mm to starboard: that end hangs.
     job.pieces[0].edges.push_back(level(-Vec3::UnitY(), 200, "end"));
     const auto findings = found(job);
-    const auto* hangs = find(findings, "beam end in the air");
+    const auto* hangs = find(findings, review::CheckId::beam_end_in_air);
     REQUIRE(hangs);
     CHECK(hangs->title == "Beam rests on nothing at its end to starboard");
     CHECK(hangs->severity == review::Severity::stop);
@@ -194,6 +194,6 @@ TEST_CASE("a beam's end that rests on nothing is found; hull, bulkhead and beare
         bearer.edges.push_back(level(-Vec3::UnitX(), -1200, "aft"));
         held.pieces.push_back(bearer);
         INFO(under);
-        CHECK_FALSE(find(found(held), "beam end in the air"));
+        CHECK_FALSE(find(found(held), review::CheckId::beam_end_in_air));
     }
 }

@@ -123,7 +123,7 @@ struct Boat {
     }
 };
 
-const review::Finding* found(const std::vector<review::Finding>& all, const std::string& check) {
+const review::Finding* found(const std::vector<review::Finding>& all, review::CheckId check) {
     const auto it = std::find_if(all.begin(), all.end(), [&](const auto& f) { return f.check == check; });
     return it == all.end() ? nullptr : &*it;
 }
@@ -256,8 +256,8 @@ TEST_CASE("positions join the survey one after the other, whatever their order i
     CHECK((*in_boat)[in_boat->size() - 2].surface_id.empty());
     job::Pipeline pipeline;
     const auto findings = review::review(b.job, pipeline.compute_pieces(b.job));
-    REQUIRE(found(findings, "not placed"));
-    CHECK(found(findings, "not placed")->evidence.find("three marks") != std::string::npos);
+    REQUIRE(found(findings, review::CheckId::not_placed));
+    CHECK(found(findings, review::CheckId::not_placed)->evidence.find("three marks") != std::string::npos);
 }
 
 TEST_CASE("a meter's position, a photo's plane and a scan lie where they were, by marks alone", "[placing]") {
@@ -333,10 +333,10 @@ TEST_CASE("marks that disagree are a finding that names the worst; good ones are
     Boat b(4);
     b.scan(anywhere(random), 1.0);
     job::Pipeline pipeline;
-    CHECK(!found(review::review(b.job, pipeline.compute_pieces(b.job)), "marks disagree"));
+    CHECK(!found(review::review(b.job, pipeline.compute_pieces(b.job)), review::CheckId::marks_disagree));
     b.job.readings.back().own_frame->marks[3].seen += Vec3(0, 0, 60);
     const auto findings = review::review(b.job, pipeline.compute_pieces(b.job));
-    const auto* finding = found(findings, "marks disagree");
+    const auto* finding = found(findings, review::CheckId::marks_disagree);
     REQUIRE(finding);
     CHECK(finding->set_id == b.job.readings.back().id);
     CHECK(finding->evidence.starts_with("M4 lies"));

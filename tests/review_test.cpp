@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include <algorithm>
+#include <set>
 
 #include "practice/boat.h"
 #include "review/review.h"
@@ -18,7 +19,7 @@ std::vector<Finding> found(const job::Job& job) {
     return review::review(job, job::Pipeline().compute(job));
 }
 
-const Finding* find(const std::vector<Finding>& findings, const std::string& check) {
+const Finding* find(const std::vector<Finding>& findings, CheckId check) {
     const auto it =
         std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.check == check; });
     return it == findings.end() ? nullptr : &*it;
@@ -37,7 +38,7 @@ job::Job sound_job() {
 }
 
 void check_words(const Finding& f) {
-    CHECK(check_named(f.check));
+    CHECK(f.severity <= check_of(f.check).worst);
     CHECK_FALSE(f.title.empty());
     CHECK_FALSE(f.evidence.empty());
     CHECK_FALSE(f.advice.empty());
@@ -47,16 +48,24 @@ void check_words(const Finding& f) {
 
 TEST_CASE("a sound job has no findings", "[review]") {
     const auto findings = found(sound_job());
-    for (const auto& f : findings) UNSCOPED_INFO(f.check << ": " << f.evidence);
+    for (const auto& f : findings) UNSCOPED_INFO(check_of(f.check).id << ": " << f.evidence);
     CHECK(findings.empty());
 }
 
-TEST_CASE("the checks are known by name", "[review]") {
-    CHECK(checks().size() == 38);
-    for (const auto& check : checks()) CHECK(check_named(check.name) == &check);
-    CHECK(check_named("no such check") == nullptr);
-    CHECK(check_named("chine not entered")->step == MendedIn::shape);
+TEST_CASE("a check is one record: its id, what it looks at, where it is mended; old files mean it by its words",
+          "[review]") {
+    std::set<std::string_view> ids;
+    for (const Check& check : checks()) {
+        CHECK(ids.insert(check.id).second);
+        CHECK(check.id.find_first_not_of("abcdefghijklmnopqrstuvwxyz-") == std::string_view::npos);
+        CHECK_FALSE(check.title.empty());
+        CHECK(is_named(check, check.id));
+    }
+    CHECK(is_named(check_of(CheckId::in_the_way), "in the way"));
+    CHECK_FALSE(is_named(check_of(CheckId::in_the_way), "in the"));
+    CHECK(check_of(CheckId::chine_not_entered).step == MendedIn::shape);
     CHECK(severity_word(Severity::stop) == "stop");
+    CHECK(jobs::read(std::string(BEVELSMITH_SOURCE_DIR) + "/docs/checks.md") == table_of_checks());
 }
 
 TEST_CASE("passage: a part that does not pass into the boat", "[review]") {
@@ -64,7 +73,7 @@ TEST_CASE("passage: a part that does not pass into the boat", "[review]") {
     job.pieces[0].split_for_passage = false;
     job.boat.passage = {300, 350};
     const auto findings = found(job);
-    const auto* f = find(findings, "passage");
+    const auto* f = find(findings, CheckId::passage);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     CHECK(f->piece_id == "B1");
@@ -76,27 +85,27 @@ TEST_CASE("thin laminate: blocks too shallow for any stocked screw", "[review]")
     auto job = sound_job();
     job.pieces[0].structural = false;
     job.pieces[0].removable = true;
-    CHECK_FALSE(find(found(job), "thin laminate screws"));
+    CHECK_FALSE(find(found(job), CheckId::thin_laminate_screws));
     job.fixing_rules.block_depth_mm = 4;
     const auto findings = found(job);
-    const auto* f = find(findings, "thin laminate screws");
+    const auto* f = find(findings, CheckId::thin_laminate_screws);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     check_words(*f);
     job.boat.shell.laminate_mm = 20;
-    CHECK(find(found(job), "screw through"));
+    CHECK(find(found(job), CheckId::screw_through));
 }
 
 TEST_CASE("blocks under a structural piece", "[review]") {
     auto job = sound_job();
     job.pieces[0].fixing = fixing::Method::bonded_blocks;
     const auto findings = found(job);
-    const auto* f = find(findings, "block under a structural piece");
+    const auto* f = find(findings, CheckId::structural_on_blocks);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     check_words(*f);
     job.pieces[0].structural = false;
-    CHECK_FALSE(find(found(job), "block under a structural piece"));
+    CHECK_FALSE(find(found(job), CheckId::structural_on_blocks));
 }
 
 TEST_CASE("screw through: less than three millimetres behind the point", "[review]") {
@@ -106,26 +115,26 @@ TEST_CASE("screw through: less than three millimetres behind the point", "[revie
     job.fixing_rules.least_clearance_mm = 0;
     job.fixing_rules.block_depth_mm = 22;  // 18 + 22 = 40: a stocked length that ends at the block's back
     const auto findings = found(job);
-    const auto* f = find(findings, "screw through");
+    const auto* f = find(findings, CheckId::screw_through);
     REQUIRE(f);
     CHECK(f->evidence.find("0.0 mm") != std::string::npos);
     check_words(*f);
     job.fixing_rules.least_clearance_mm = 3;
-    CHECK_FALSE(find(found(job), "screw through"));
+    CHECK_FALSE(find(found(job), CheckId::screw_through));
 }
 
 TEST_CASE("missing limber notch where the edge runs through the low point", "[review]") {
     auto job = sound_job();
     job.pieces[0].limbers.clear();
     const auto findings = found(job);
-    const auto* f = find(findings, "missing limber notch");
+    const auto* f = find(findings, CheckId::no_limber);
     REQUIRE(f);
     CHECK(f->severity == Severity::mind);
     check_words(*f);
     // A piece that ends above the low point dams nothing.
     job.pieces[0].edges.push_back({piece::EdgeKind::straight, "inboard", {}, {1, 0}, -500, 0, 0});
     job.pieces[0].openings.clear();
-    CHECK_FALSE(find(found(job), "missing limber notch"));
+    CHECK_FALSE(find(found(job), CheckId::no_limber));
 }
 
 TEST_CASE("readings too sparse for the fit that is wanted", "[review]") {
@@ -138,7 +147,7 @@ TEST_CASE("readings too sparse for the fit that is wanted", "[review]") {
             for (double& value : r.values) value *= 1 + 0.003 * ((k++ * 7919) % 11 - 5) / 5.0;
     }
     const auto findings = found(job);
-    const auto* f = find(findings, "readings too sparse");
+    const auto* f = find(findings, CheckId::readings_too_sparse);
     REQUIRE(f);
     CHECK(f->evidence.find("wanted 0.3 mm") != std::string::npos);
     check_words(*f);
@@ -149,7 +158,7 @@ TEST_CASE("an edge that runs out of the readings", "[review]") {
     // Beyond the last station: still within the fitted domain, but nothing surrounds it.
     job.pieces[0].plane.d_mm = 3040;
     const auto findings = found(job);
-    const auto* f = find(findings, "readings too sparse");
+    const auto* f = find(findings, CheckId::readings_too_sparse);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     CHECK(f->title.find("outside") != std::string::npos);
@@ -161,7 +170,7 @@ TEST_CASE("sheet too small for a part", "[review]") {
     job.materials[0].sheet_height_mm = 400;
     job.pieces[0].split_for_passage = false;
     const auto findings = found(job);
-    const auto* f = find(findings, "sheet too small");
+    const auto* f = find(findings, CheckId::sheet_too_small);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     CHECK(f->piece_id == "B1");
@@ -174,7 +183,7 @@ TEST_CASE("opening corners: under 12 mm no cloth turns, under 50 a crack starts"
         job.pieces[0].openings[0].radius_mm = radius;
         job.pieces[0].structural = structural;
         const auto findings = found(job);
-        const auto* f = find(findings, "opening corner too sharp");
+        const auto* f = find(findings, CheckId::sharp_opening);
         if (!f) return std::nullopt;
         check_words(*f);
         return f->severity;
@@ -189,15 +198,15 @@ TEST_CASE("a surface that cannot be fitted and a piece without an outline are fo
     auto job = sound_job();
     job.readings.resize(2);
     const auto findings = found(job);
-    CHECK(find(findings, "surface"));
-    CHECK(find(findings, "outline"));
+    CHECK(find(findings, CheckId::surface));
+    CHECK(find(findings, CheckId::outline));
 }
 
 TEST_CASE("suspect readings are named with their set, their number and by how much they are off", "[review]") {
     auto job = sound_job();
     job.readings[2].readings[9].values[1] -= 40;
     const auto findings = found(job);
-    const auto* f = find(findings, "suspect readings");
+    const auto* f = find(findings, CheckId::suspect_readings);
     REQUIRE(f);
     CHECK(f->evidence.find("R3 reading 10 (") != std::string::npos);
     check_words(*f);
@@ -205,17 +214,17 @@ TEST_CASE("suspect readings are named with their set, their number and by how mu
 
 TEST_CASE("strays of a scan are noted as what stands before the hull, and nobody's slips", "[review]") {
     const auto findings = found(practice_jobs::scanned(false, 200));
-    const auto* f = find(findings, "suspect readings");
+    const auto* f = find(findings, CheckId::suspect_readings);
     REQUIRE(f);
     CHECK(f->severity == Severity::note);
     CHECK(f->title.find("of 2200 scanned points do not lie on") != std::string::npos);
     CHECK(f->evidence.find("reading 1") == std::string::npos);
     check_words(*f);
-    CHECK_FALSE(find(found(practice_jobs::scanned(false, 0)), "suspect readings"));
+    CHECK_FALSE(find(found(practice_jobs::scanned(false, 0)), CheckId::suspect_readings));
     // So many are no hose: something is wrong with the surface.
     const auto many = found(practice_jobs::scanned(false, 600));
-    REQUIRE(find(many, "suspect readings"));
-    CHECK(find(many, "suspect readings")->severity == Severity::mind);
+    REQUIRE(find(many, CheckId::suspect_readings));
+    CHECK(find(many, CheckId::suspect_readings)->severity == Severity::mind);
 }
 
 TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") {
@@ -225,7 +234,7 @@ TEST_CASE("what is set aside keeps its reason and goes to the end", "[review]") 
     job.set_aside.push_back({"opening corner too sharp", "B1", "a moulding covers it", {}, {}});
     const auto findings = found(job);
     REQUIRE(findings.size() == 2);
-    CHECK(findings[0].check == "missing limber notch");
+    CHECK(findings[0].check == CheckId::no_limber);
     CHECK(findings[1].set_aside);
     CHECK(findings[1].reason == "a moulding covers it");
 }
@@ -234,18 +243,18 @@ TEST_CASE("one finding set aside leaves its like alone, and stays set aside when
     auto job = sound_job();
     job.pieces[0].limbers.clear();
     const auto before = found(job);
-    const auto* limber = find(before, "missing limber notch");
+    const auto* limber = find(before, CheckId::no_limber);
     REQUIRE(limber);
     CHECK_FALSE(limber->about.empty());
     CHECK(limber->about.find_first_of("0123456789") == std::string::npos);
-    job.set_aside.push_back({limber->check, limber->piece_id, "dry there", limber->about, {}});
-    CHECK(find(found(job), "missing limber notch")->set_aside);
+    job.set_aside.push_back({std::string(check_of(limber->check).id), limber->piece_id, "dry there", limber->about, {}});
+    CHECK(find(found(job), CheckId::no_limber)->set_aside);
     // Another of the same check and piece is another finding.
     job.set_aside.back().about = "something else";
-    CHECK_FALSE(find(found(job), "missing limber notch")->set_aside);
+    CHECK_FALSE(find(found(job), CheckId::no_limber)->set_aside);
     // As files of before have it, of no one in particular.
     job.set_aside.back().about.clear();
-    CHECK(find(found(job), "missing limber notch")->set_aside);
+    CHECK(find(found(job), CheckId::no_limber)->set_aside);
 }
 
 TEST_CASE("findings stand worst first", "[review]") {
@@ -280,9 +289,9 @@ TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine",
     job::Job job = practice_jobs::unsaid_chine();
     const auto findings = found(job);
     // Fitted as smooth it leaves good readings out beside the chine; nobody is told that these are wrong.
-    CHECK_FALSE(find(findings, "suspect readings"));
-    REQUIRE(find(findings, "chine not entered"));
-    CHECK(find(findings, "chine not entered")->evidence.find("as a smooth surface the readings leave") !=
+    CHECK_FALSE(find(findings, CheckId::suspect_readings));
+    REQUIRE(find(findings, CheckId::chine_not_entered));
+    CHECK(find(findings, CheckId::chine_not_entered)->evidence.find("as a smooth surface the readings leave") !=
           std::string::npos);
     // Said to be one, it is no longer missing.
     const practice::VirtualBoat boat({practice::HullForm::hard_chine, 0, 0, 41});
@@ -296,19 +305,19 @@ TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine",
         chine.readings.emplace_back().values = {p.x(), p.y(), p.z()};
     }
     job.readings.push_back(chine);
-    CHECK_FALSE(find(found(job), "chine not entered"));
+    CHECK_FALSE(find(found(job), CheckId::chine_not_entered));
 }
 
 TEST_CASE("sides unequal: check readings that lie off the mirrored side", "[review]") {
     for (double lopsided : {0.0, 20.0}) {
         INFO("lopsided by " << lopsided);
-        CHECK((find(found(practice_jobs::two_sides(lopsided)), "sides unequal") != nullptr) == (lopsided > 0));
+        CHECK((find(found(practice_jobs::two_sides(lopsided)), CheckId::sides_unequal) != nullptr) == (lopsided > 0));
     }
 }
 
 TEST_CASE("on the wrong side: a piece beyond the hull is a stop, and so is a hull read from outboard", "[review]") {
     const auto sound = sound_job();
-    for (const auto& f : found(sound)) CHECK_FALSE(f.check == "on the wrong side");
+    for (const auto& f : found(sound)) CHECK_FALSE(f.check == CheckId::wrong_side);
     auto turned = sound;
     const auto results = job::Pipeline().compute_pieces(sound);
     const auto& hull = results.surfaces.front();
@@ -331,7 +340,7 @@ TEST_CASE("a hull whose lines stood outboard of it is a stop", "[review]") {
         job::add_readings(job, set);
     }
     const auto findings = found(job);
-    const auto* f = find(findings, "inside");
+    const auto* f = find(findings, CheckId::inside);
     REQUIRE(f);
     CHECK(f->severity == Severity::stop);
     CHECK(f->title.find("outboard") != std::string::npos);

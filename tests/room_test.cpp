@@ -72,7 +72,8 @@ TEST_CASE("room for people is measured on the true shapes", "[room]") {
     job.units.pop_back();
     job.units[2].raised_by_mm = 0;
     const auto findings = review::review(job::in_full(job), r);
-    CHECK(std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.check == "room for people"; }));
+    CHECK(std::any_of(findings.begin(), findings.end(),
+                      [](const auto& f) { return f.check == review::CheckId::room_for_people; }));
 
     // A lower seat gives exactly as much more.
     job.units[0].height_mm = 250;

@@ -119,7 +119,7 @@ TEST_CASE("a set that is placed wrongly as a whole is left out as a whole and na
         CHECK(moved_mm(*hull_of(before).face, *hull_of(after).face, hull_of(before).points) < 0.01);
         bool named = false;
         for (const auto& f : review::review(job, after))
-            named = named || (f.check == "stray set" && f.title.find("one more") != std::string::npos);
+            named = named || (f.check == review::CheckId::stray_set && f.title.find("one more") != std::string::npos);
         CHECK(named);
     }
 }

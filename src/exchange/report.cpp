@@ -216,9 +216,12 @@ OrderedJson surface_json(const job::SurfaceSpec& spec, const job::SurfaceResult&
 }
 
 OrderedJson finding_json(const review::Finding& f) {
-    OrderedJson out{{"check", f.check},        {"severity", review::severity_word(f.severity)},
-                    {"piece", f.piece_id},     {"title", f.title},
-                    {"evidence", f.evidence},  {"advice", f.advice},
+    OrderedJson out{{"check", review::check_of(f.check).id},
+                    {"severity", review::severity_word(f.severity)},
+                    {"piece", f.piece_id},
+                    {"title", f.title},
+                    {"evidence", f.evidence},
+                    {"advice", f.advice},
                     {"set_aside", f.set_aside}};
     if (f.set_aside) out["reason"] = f.reason;
     return out;

@@ -21,7 +21,7 @@ struct Subject {
 using Findings = std::vector<Finding>;
 using PieceCheck = void (*)(const Subject&, Findings&);
 
-void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
+void add(Findings& out, CheckId check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice);
 
 /// Sets that lie on no surface, or whose marks do not place them or do not agree.

@@ -15,7 +15,7 @@ void sheet_too_small(const job::Job& job, const job::Results& results, Findings&
             const auto& part = sheet.problem->parts[static_cast<std::size_t>(left.part)];
             const auto box = geometry::bounding_box(part.shape.outer);
             const auto* material = job::find_material(job, sheet.material_id);
-            add(out, "sheet too small", Severity::stop, job::piece_of_part(part.id),
+            add(out, CheckId::sheet_too_small, Severity::stop, job::piece_of_part(part.id),
                 fmt::format("{} does not fit on a sheet", sheet.part_names[static_cast<std::size_t>(left.part)]),
                 fmt::format("part {:.0f} x {:.0f} mm with its grain, sheet {:.0f} x {:.0f} mm: {}", box.width(),
                             box.height(), material->sheet_width_mm, material->sheet_height_mm, left.reason),
@@ -26,7 +26,7 @@ void sheet_too_small(const job::Job& job, const job::Results& results, Findings&
 void changed_since_cut(const job::Job&, const job::Results& results, Findings& out) {
     for (const auto& sheet : results.sheets)
         for (const auto& part : sheet.changed_since_cut)
-            add(out, "changed since it was cut", Severity::stop, job::piece_of_part(part.part_id),
+            add(out, CheckId::changed_since_cut, Severity::stop, job::piece_of_part(part.part_id),
                 fmt::format("{} has changed since it was cut", part.name),
                 fmt::format("its outline is up to {:.1f} mm off what was cut", part.off_mm),
                 "Trim it where there is wood enough, change the piece back, or cut the part anew in Cut.");
@@ -47,7 +47,7 @@ void cut_and_gone(const job::Job& job, const job::Results& results, Findings& ou
     for (const auto& sheet : job.cut_sheets)
         for (const auto& part : sheet.parts) {
             if (part.part_id.empty() || belongs(part.part_id)) continue;
-            add(out, "cut and part of nothing", Severity::mind, {},
+            add(out, CheckId::cut_and_gone, Severity::mind, {},
                 fmt::format("{} is cut, and is part of nothing now", part.name.empty() ? part.part_id : part.name),
                 fmt::format("it was cut from {}; a change since has taken its place away", sheet.name),
                 "Undo the change, or keep the part for something else and leave this as it is.");
@@ -57,10 +57,10 @@ void cut_and_gone(const job::Job& job, const job::Results& results, Findings& ou
 void bar_too_short(const job::Job&, const job::Results& results, Findings& out) {
     for (const auto& section : results.lengths) {
         for (const auto& fault : section.faults)
-            add(out, "a length that cannot be cut", Severity::mind, {}, fault, "it is in no plan and on no list",
+            add(out, CheckId::length_uncuttable, Severity::mind, {}, fault, "it is in no plan and on no list",
                 "Change it under Lengths wanted in Cut's stock.");
         for (const auto& [part, count] : section.plan->unplaced)
-            add(out, "no bar for a length", Severity::mind, {},
+            add(out, CheckId::no_bar, Severity::mind, {},
                 fmt::format("{} of '{}' cannot be cut from {}", count,
                             section.part_names[static_cast<std::size_t>(part)], section.title),
                 fmt::format("it is {:.0f} mm long", section.problem->parts[static_cast<std::size_t>(part)].length_mm),

@@ -18,7 +18,8 @@ void carried(const Subject& s, Findings& out) {
     if (!s.result.bearing) return;
     const auto& bearing = *s.result.bearing;
     if (bearing.lines.empty()) {
-        add(out, "carried by nothing", Severity::stop, s.piece.id, fmt::format("Nothing carries {}", s.piece.name),
+        add(out, CheckId::carried_by_nothing, Severity::stop, s.piece.id,
+            fmt::format("Nothing carries {}", s.piece.name),
             "no edge of it meets a surface or another piece, and nothing stands under it",
             "Let an edge stop at a bulkhead or at the hull, or set a divider under it.");
         return;
@@ -28,7 +29,7 @@ void carried(const Subject& s, Findings& out) {
     const double ratio = walked_on ? s.job.comfort.sole_span : s.job.comfort.seat_span;
     const double most = ratio * s.shape.thickness_mm;
     if (bearing.span_mm <= most) return;
-    add(out, "span too wide", Severity::mind, s.piece.id,
+    add(out, CheckId::span_too_wide, Severity::mind, s.piece.id,
         fmt::format("{} spans wide for its thickness", s.piece.name),
         fmt::format("clear span {:.0f} mm; {:.0f} times {:.1f} mm is {:.0f} mm", bearing.span_mm, ratio,
                     s.shape.thickness_mm, most),
@@ -40,7 +41,7 @@ void joint_in_air(const Subject& s, Findings& out) {
     if (!s.result.bearing) return;
     for (int k : s.result.bearing->joints_in_air) {
         const auto& joint = s.shape.joints[static_cast<std::size_t>(k)];
-        add(out, "joint in the air", Severity::mind, s.piece.id,
+        add(out, CheckId::joint_in_air, Severity::mind, s.piece.id,
             fmt::format("A {} of {} has nothing under it", piece::joint_word(joint.kind), s.piece.name),
             fmt::format("at {:.0f} mm {}, no divider, beam or cleat carries two thirds of it", joint.at_mm,
                         joint.upright ? "across" : "up the drawing"),
@@ -55,7 +56,7 @@ void in_the_way(const Subject& s, Findings& out) {
                                              {s.shape.face_a, s.shape.face_b});
         if (geometry::total_area_mm2(met) < 1) continue;
         const auto box = geometry::bounding_box(geometry::largest(met).outer);
-        add(out, "in the way", Severity::stop, s.piece.id,
+        add(out, CheckId::in_the_way, Severity::stop, s.piece.id,
             fmt::format("{} stands where {} is to go", obstacle.name, s.piece.name),
             fmt::format("{:.0f} mm by {:.0f} mm of it, with {:.0f} mm of clearance", box.width(), box.height(),
                         obstacle.clearance_mm),
@@ -69,7 +70,8 @@ void rail_too_narrow(const Subject& s, Findings& out) {
         if (o.rail_mm <= 0) continue;
         const double left = piece::rail_left_mm(s.piece, k, s.shape);
         if (left >= o.rail_mm - 0.05) continue;
-        add(out, "rail too narrow", Severity::mind, s.piece.id, fmt::format("Too little wood around '{}'", o.name),
+        add(out, CheckId::rail_too_narrow, Severity::mind, s.piece.id,
+            fmt::format("Too little wood around '{}'", o.name),
             fmt::format("{:.0f} mm are left, {:.0f} mm wanted all round", left, o.rail_mm),
             "Move the opening, make it smaller or the piece larger.");
     }
@@ -79,7 +81,7 @@ void lift_hole_too_small(const Subject& s, Findings& out) {
     if (!s.piece.removable) return;
     for (const auto& row : s.piece.rows)
         if (row.diameter_mm < piece::finger_hole_mm)
-            add(out, "no hole to lift by", Severity::note, s.piece.id,
+            add(out, CheckId::no_lift_hole, Severity::note, s.piece.id,
                 fmt::format("A finger does not go into '{}'", row.name),
                 fmt::format("{:.0f} mm holes; a finger wants {:.0f} mm", row.diameter_mm, piece::finger_hole_mm),
                 "Make the holes larger, or fit a lifting ring.");
@@ -94,7 +96,7 @@ void no_room_to_swell(const Subject& s, Findings& out) {
         piece::swelling_mm(width, m->swelling_percent / 100, m->moisture_cut_percent, m->moisture_afloat_percent);
     for (const auto& tight : piece::too_tight(s.piece, s.shape, grows)) {
         const auto& edge = s.piece.edges[static_cast<std::size_t>(tight.edge)];
-        add(out, "no room to swell", Severity::mind, s.piece.id,
+        add(out, CheckId::no_room_to_swell, Severity::mind, s.piece.id,
             fmt::format("{} has no room to swell at '{}'", s.piece.name, edge.name),
             fmt::format(
                 "solid wood {:.0f} mm wide grows by {:.1f} mm from {:.0f} % to {:.0f} % of moisture; {:.1f} mm "
@@ -114,7 +116,8 @@ void beam_too_shallow(const Subject& s, Findings& out) {
     if (upright.empty()) return;
     const double depth = upright.back().to - upright.back().from;
     if (depth >= span / most_ratio) return;
-    add(out, "beam too shallow", Severity::mind, s.piece.id, fmt::format("{} is shallow for its span", s.piece.name),
+    add(out, CheckId::beam_too_shallow, Severity::mind, s.piece.id,
+        fmt::format("{} is shallow for its span", s.piece.name),
         fmt::format("{:.0f} mm deep in the middle of {:.0f} mm; a fifteenth is {:.0f} mm", depth, span,
                     span / most_ratio),
         "Lower it further into the bilge, double it, or carry it in the middle.");
@@ -136,7 +139,7 @@ void beam_end_in_air(const Subject& s, Findings& out) {
         if (const auto* shape = s.results.pieces[i].shape(); shape && shape != &s.shape)
             others.push_back({&s.job.pieces[i], shape});
     for (const Vec2& end : piece::free_beam_ends(s.shape, others))
-        add(out, "beam end in the air", Severity::stop, s.piece.id,
+        add(out, CheckId::beam_end_in_air, Severity::stop, s.piece.id,
             fmt::format("{} rests on nothing at its end{}", s.piece.name,
                         std::abs(s.shape.frame.u.y()) < 0.5   ? ""
                         : s.shape.frame.to_space(end).y() < 0 ? " to starboard"
@@ -163,7 +166,7 @@ void mirrored_only(const Subject& s, Findings& out) {
             const auto& mark = *kept[static_cast<std::size_t>(share * static_cast<double>(kept.size() - 1))];
             spots += (spots.empty() ? "" : "; ") + place_words(s.shape.frame.to_space(mark.a));
         }
-        add(out, "mirrored and not checked", Severity::mind, s.piece.id,
+        add(out, CheckId::mirrored_unchecked, Severity::mind, s.piece.id,
             fmt::format("'{}' of {} is known from the other side's readings only", edge.name, s.piece.name),
             "sides differ by 5 to 30 mm and more; read the hull at " + spots,
             "Take these check readings before it is cut; they join the mirrored ones.");
@@ -226,7 +229,7 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
                 continue;
             const auto clash = piece::clash_of(*results.pieces[i].shape(), *results.pieces[k].shape());
             if (!clash) continue;
-            add(out, "reaches into another", Severity::stop, job.pieces[k].id,
+            add(out, CheckId::reaches_into_another, Severity::stop, job.pieces[k].id,
                 fmt::format("{} and {} want the same place", job.pieces[k].name, job.pieces[i].name),
                 fmt::format("along {:.0f} mm about {}", clash->length_mm, place_words(clash->at)),
                 "Let one stop at the other, let it through by a slot, or move one of them.");
@@ -245,7 +248,7 @@ void room_for_people(const job::Job& job, const job::Results& results, Findings&
                                         [&](const auto& p) { return job::is_of(p.id, unit.id); });
         for (const auto& room : result->room)
             if (!room.enough() && first != results.pieces.end())
-                add(out, "room for people", Severity::mind, first->id,
+                add(out, CheckId::room_for_people, Severity::mind, first->id,
                     fmt::format("{}: {} {}", unit.name, room.name, room.at_most ? "is far" : "is small"),
                     fmt::format("{:.0f} mm; {} {:.0f} mm are wanted", room.mm, room.at_most ? "at most" : "at least",
                                 room.wanted_mm),
@@ -254,7 +257,7 @@ void room_for_people(const job::Job& job, const job::Results& results, Findings&
     for (const auto& [id, room] : results.doorways) {
         const auto* piece = job::find_piece(job, id);
         if (room.enough() || !piece) continue;
-        add(out, "room for people", Severity::mind, id, fmt::format("{}: {} is small", piece->name, room.name),
+        add(out, CheckId::room_for_people, Severity::mind, id, fmt::format("{}: {} is small", piece->name, room.name),
             fmt::format("{:.0f} mm; at least {:.0f} mm are wanted", room.mm, room.wanted_mm),
             "Make the opening wider, or change in Pieces what is wanted.");
     }

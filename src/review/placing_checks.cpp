@@ -22,7 +22,7 @@ std::string how_far(const survey::Placement& by, const survey::Placement::Misfit
 
 void judge_marks(const job::JobReadingSet& set, const survey::PlacedSet& placed, Findings& out) {
     if (!*placed.placement) {
-        add(out, "not placed", Severity::mind, {}, fmt::format("'{}' is not placed by its marks", set.name),
+        add(out, CheckId::not_placed, Severity::mind, {}, fmt::format("'{}' is not placed by its marks", set.name),
             placed.placement->error().message, "Say in Measure, Placing, which marks were seen from it.");
         out.back().set_id = set.id;
         return;
@@ -30,7 +30,7 @@ void judge_marks(const job::JobReadingSet& set, const survey::PlacedSet& placed,
     const survey::Placement& by = placed.placement->value();
     const auto& worst = by.marks[static_cast<std::size_t>(by.worst)];
     if (worst.from_others_mm < std::max(least_doubted_mm, times_sigma * set.sigma_mm)) return;
-    add(out, "marks disagree", Severity::mind, {}, fmt::format("The marks of '{}' do not agree", set.name),
+    add(out, CheckId::marks_disagree, Severity::mind, {}, fmt::format("The marks of '{}' do not agree", set.name),
         how_far(by, worst),
         "See in Measure, Placing: measure that mark again, or leave it out. All of the set lies as its marks do.");
     out.back().set_id = set.id;
@@ -46,7 +46,7 @@ void placing_faults(const job::Job& job, Findings& out) {
             judge_marks(set, (*placed)[k], out);
         }
         if (!set.surface_id.empty() || set.readings.empty()) continue;
-        add(out, "not placed", Severity::note, {}, fmt::format("'{}' lies on no surface yet", set.name),
+        add(out, CheckId::not_placed, Severity::note, {}, fmt::format("'{}' lies on no surface yet", set.name),
             fmt::format("{} readings that nothing is fitted to", set.readings.size()),
             "Say in Measure where it stood and which surface it met.");
         out.back().set_id = set.id;

@@ -30,7 +30,8 @@ void passage(const Subject& s, Findings& out) {
     const auto& p = s.job.boat.passage;
     for (const auto& part : s.shape.parts)
         if (!part.passes)
-            add(out, "passage", Severity::stop, s.piece.id, fmt::format("{} will not pass into the boat", part.name),
+            add(out, CheckId::passage, Severity::stop, s.piece.id,
+                fmt::format("{} will not pass into the boat", part.name),
                 fmt::format("narrowest width {:.0f} mm, {:.0f} mm thick; the passage is {:.0f} x {:.0f} mm{}{}",
                             part.passing_width_mm, s.shape.thickness_mm, p.width_mm, p.height_mm,
                             p.corner_mm > 0 ? fmt::format(", its corners of {:.0f} mm radius", p.corner_mm) : "",
@@ -46,13 +47,13 @@ void thin_laminate_screws(const Subject& s, Findings& out) {
     const double laminate = s.job.boat.shell.laminate_mm, least = s.job.fixing_rules.least_laminate_for_screws_mm;
     if (laminate >= least || b.penetration_mm + 1e-9 < b.block_depth_mm) {
         if (b.screw_length_mm > 0) return;
-        add(out, "thin laminate screws", Severity::stop, s.piece.id, "No stocked screw holds in these blocks",
+        add(out, CheckId::thin_laminate_screws, Severity::stop, s.piece.id, "No stocked screw holds in these blocks",
             fmt::format("panel {:.1f} mm, block {:.0f} mm deep, laminate behind it {:.1f} mm", b.panel_mm,
                         b.block_depth_mm, laminate),
             "Use deeper blocks: a longer screw would end in the laminate, which is too thin for it.");
         return;
     }
-    add(out, "thin laminate screws", Severity::stop, s.piece.id, "Screws would end in thin laminate",
+    add(out, CheckId::thin_laminate_screws, Severity::stop, s.piece.id, "Screws would end in thin laminate",
         fmt::format("laminate {:.1f} mm, screws want {:.0f} mm at least", laminate, least),
         "Bond deeper blocks and use shorter screws.");
 }
@@ -60,8 +61,7 @@ void thin_laminate_screws(const Subject& s, Findings& out) {
 void block_under_structural(const Subject& s, Findings& out) {
     if (!is_scribed(s)) return;
     if (!s.piece.structural || s.result.fixing.method != fixing::Method::bonded_blocks) return;
-    add(out, "block under a structural piece", Severity::stop, s.piece.id,
-        "A removable fixing under a structural piece",
+    add(out, CheckId::structural_on_blocks, Severity::stop, s.piece.id, "A removable fixing under a structural piece",
         fmt::format("{} bonded blocks carry a piece marked structural", s.result.fixing.blocks.positions.size()),
         "Tab it on both sides; have a designer, class or the builder confirm the laminate.");
 }
@@ -71,7 +71,7 @@ void blocks_overloaded(const Subject& s, Findings& out) {
     if (s.result.fixing.method != fixing::Method::bonded_blocks) return;
     const auto& b = s.result.fixing.blocks;
     if (!b.overloaded || b.screw_length_mm <= 0) return;
-    add(out, "blocks do not carry it", Severity::stop, s.piece.id, "The blocks do not carry the piece",
+    add(out, CheckId::blocks_too_weak, Severity::stop, s.piece.id, "The blocks do not carry the piece",
         fmt::format("{} blocks, the most that have room, for {:.0f} N", b.positions.size(), b.load_n),
         "Use larger blocks or a stronger bond, or hold it some other way.");
 }
@@ -82,7 +82,8 @@ void screw_through(const Subject& s, Findings& out) {
     const auto& b = s.result.fixing.blocks;
     const double least = s.job.fixing_rules.least_clearance_mm;
     if (b.screw_length_mm > 0 && b.clearance_mm >= std::max(least, 3.0) - 1e-9) return;
-    add(out, "screw through", Severity::stop, s.piece.id, "A screw comes too near to what lies behind its block",
+    add(out, CheckId::screw_through, Severity::stop, s.piece.id,
+        "A screw comes too near to what lies behind its block",
         fmt::format("{:.1f} mm clear behind the point, {:.0f} mm wanted", b.clearance_mm, std::max(least, 3.0)),
         "Use a shorter screw or a deeper block.");
 }
@@ -97,7 +98,7 @@ void missing_limber(const Subject& s, Findings& out) {
         if (m.kept) lowest_kept = std::min(lowest_kept, m.a.y());
     }
     if (lowest_kept > lowest + 50) return;
-    add(out, "missing limber notch", Severity::mind, s.piece.id, "No limber notch at the low point",
+    add(out, CheckId::no_limber, Severity::mind, s.piece.id, "No limber notch at the low point",
         "the edge runs through the lowest point of the section, where water gathers",
         "Add a notch at the low point, or say why none is wanted.");
 }
@@ -110,14 +111,14 @@ void sparse_readings(const Subject& s, Findings& out) {
         outside += m.kept && !m.in_survey;
     }
     if (outside > 0)
-        add(out, "readings too sparse", outside * 10 > kept ? Severity::stop : Severity::mind, s.piece.id,
+        add(out, CheckId::readings_too_sparse, outside * 10 > kept ? Severity::stop : Severity::mind, s.piece.id,
             "Part of the edge lies outside the readings",
             fmt::format("{:.0f} % of the scribed edge is not surrounded by readings",
                         100.0 * outside / std::max(kept, 1)),
             "Take readings beyond the ends of the edge and on both sides of it.");
     if (band <= s.piece.wanted_fit_mm) return;
-    add(out, "readings too sparse", band > 2 * s.piece.wanted_fit_mm ? Severity::stop : Severity::mind, s.piece.id,
-        "The edge is not known well enough for the fit wanted",
+    add(out, CheckId::readings_too_sparse, band > 2 * s.piece.wanted_fit_mm ? Severity::stop : Severity::mind,
+        s.piece.id, "The edge is not known well enough for the fit wanted",
         fmt::format("95 % band up to ±{:.1f} mm, wanted {:.1f} mm", band, s.piece.wanted_fit_mm),
         "Take more readings near the edge, or leave wood on for shaving.");
 }
@@ -133,7 +134,7 @@ void nothing_to_meet(const Subject& s, Findings& out) {
         const double unmet = piece::without_support_mm(s.shape, static_cast<int>(k), *other->shape());
         if (unmet < worth_saying_mm) continue;
         const auto* named = job::find_piece(s.job, edge.piece_id);
-        add(out, "meets nothing", Severity::mind, s.piece.id,
+        add(out, CheckId::meets_nothing, Severity::mind, s.piece.id,
             fmt::format("{}: its edge '{}' meets {} only in part", s.piece.name, edge.name, named->name),
             fmt::format("{:.0f} mm of it stop where that piece has no wood", unmet),
             "Make the other piece reach so far, move this one, or end the edge at a line.");
@@ -165,7 +166,7 @@ void wrong_side(const Subject& s, Findings& out) {
         for (const auto& [distance, cosine] : near) (cosine > 0 ? in : outside) += cosine != 0;
         const double beyond = surface->face->distance_mm(centre);
         if (beyond <= 0 && outside <= 2 * in) continue;
-        add(out, "on the wrong side", Severity::stop, s.piece.id,
+        add(out, CheckId::wrong_side, Severity::stop, s.piece.id,
             fmt::format("{} lies outside of {}", s.piece.name, spec->name),
             beyond > 0
                 ? fmt::format("its middle is {:.0f} mm beyond the surface", beyond)
@@ -181,8 +182,7 @@ void opening_corner(const Subject& s, Findings& out) {
         const bool round = o.line.empty() && o.radius_mm >= std::min(o.width_mm, o.height_mm) / 2 - 0.01;
         if (radius >= least_radius_mm || round) continue;
         const auto severity = radius < 12 ? Severity::stop : s.piece.structural ? Severity::mind : Severity::note;
-        add(out, "opening corner too sharp", severity, s.piece.id,
-            fmt::format("The corners of '{}' are sharp", o.name),
+        add(out, CheckId::sharp_opening, severity, s.piece.id, fmt::format("The corners of '{}' are sharp", o.name),
             fmt::format("radius {:.0f} mm; {:.0f} mm is usual, and cloth turns no less than 12 mm", radius,
                         least_radius_mm),
             "Round the corners more.");
@@ -208,7 +208,7 @@ void outline_fault(const Job& job, const Results& results, const JobPiece& piece
                    Findings& out) {
     if (!result.outline || result.outline->ok()) return;
     if (const std::string surface = job::unread_side(job, piece); !surface.empty()) {
-        add(out, "other side not read", Severity::stop, piece.id,
+        add(out, CheckId::other_side_unread, Severity::stop, piece.id,
             fmt::format("nobody has read {} on the side where {} stands", surface_name(job, surface), piece.name),
             result.outline->error().message,
             "Read it there, or start with the other side's readings mirrored and check them at the spots that are "
@@ -217,7 +217,7 @@ void outline_fault(const Job& job, const Results& results, const JobPiece& piece
         return;
     }
     const bool unfinished = waits_for_readings(results, piece);
-    add(out, "outline", unfinished ? Severity::note : Severity::stop, piece.id,
+    add(out, CheckId::outline, unfinished ? Severity::note : Severity::stop, piece.id,
         fmt::format("{} has no outline yet", piece.name), result.outline->error().message,
         unfinished ? "It will have one as soon as its surface is measured."
                    : "Settle this first; nothing can be cut before.");
@@ -262,7 +262,7 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
     const std::string& name = job.surfaces[which].name;
     if (doubtful > 0) {
         const Suspects suspects = suspects_of(job, s);
-        add(out, "suspect readings", Severity::mind, {},
+        add(out, CheckId::suspect_readings, Severity::mind, {},
             fmt::format("{} of {} readings of {} do not fit the others", doubtful,
                         static_cast<int>(s.points.size()) - scanned, name),
             suspects.words + "; left out of the surface until corrected",
@@ -271,7 +271,7 @@ void readings_left_out(const Job& job, std::size_t which, const job::SurfaceResu
         out.back().reading = suspects.first_reading;
     }
     if (strays > 0)
-        add(out, "suspect readings", strays > many * scanned ? Severity::mind : Severity::note, {},
+        add(out, CheckId::suspect_readings, strays > many * scanned ? Severity::mind : Severity::note, {},
             fmt::format("{} of {} scanned points do not lie on {}", strays, scanned, name),
             "left out of the surface, as hoses, frames and other things before the hull are",
             "See in Shape where they lie, in red: crop what is not the hull, and enter a chine if there is one.");
@@ -286,7 +286,7 @@ void chine_not_entered(const std::string& surface, const hull::Ridges& ridges, F
                                                               : ", ",
                              std::abs(ridge.kink_deg));
     const bool one = ridges.lines.size() == 1;
-    add(out, "chine not entered", Severity::mind, {},
+    add(out, CheckId::chine_not_entered, Severity::mind, {},
         one ? fmt::format("{} has a chine or keel that was not entered", surface)
             : fmt::format("{} has {} chines (the keel among them) that were not entered", surface,
                           ridges.lines.size()),
@@ -305,7 +305,7 @@ void shape_faults(const Job& job, const Results& results, Findings& out) {
         for (const auto& side : s.sides)
             if (std::abs(side.mean_mm) > std::abs(largest)) largest = side.mean_mm;
         if (std::abs(largest) > unequal_mm)
-            add(out, "sides unequal", Severity::mind, {},
+            add(out, CheckId::sides_unequal, Severity::mind, {},
                 fmt::format("the sides of the boat are not alike where {} is mirrored", job.surfaces[i].name),
                 fmt::format("check readings lie {:+.0f} mm off the other side's shape", largest),
                 "Measure the edges that matter on this side too, and do not cut the mirrored part from the other's "
@@ -318,7 +318,7 @@ void stray_sets(const Job& job, const hull::FittedSurface& fit, Findings& out) {
     const auto in_boat = job::readings_in_boat(job);
     for (int which : fit.report.stray_sets) {
         const auto k = static_cast<std::size_t>(which);
-        add(out, "stray set", Severity::mind, {},
+        add(out, CheckId::stray_set, Severity::mind, {},
             fmt::format("'{}' as a whole does not lie where the others do", job.readings[k].name),
             fmt::format("its {} readings are left out of {}; {}", job.readings[k].readings.size(),
                         surface_name(job, job.readings[k].surface_id),
@@ -334,7 +334,7 @@ void inside_faults(const Job& job, std::size_t which, const job::SurfaceResult& 
     const auto& inside = fit.report.inside;
     for (int set : inside.against) {
         if (std::count(fit.report.stray_sets.begin(), fit.report.stray_sets.end(), set)) continue;
-        add(out, "inside", Severity::mind, {},
+        add(out, CheckId::inside, Severity::mind, {},
             fmt::format("'{}' was read from outside {}, as it stands",
                         job.readings[static_cast<std::size_t>(set)].name, job.surfaces[which].name),
             fmt::format("the boat is taken to be {}, {}", hull::direction_words(inside.toward),
@@ -349,13 +349,13 @@ void inside_faults(const Job& job, std::size_t which, const job::SurfaceResult& 
     const bool outboard = std::abs(y / count) > off_centre_mm && inside.toward.y() * y / std::abs(y) > clearly;
     if (job.surfaces[which].part == hull::SurfacePart::hull && outboard &&
         inside.from == hull::Inside::From::instrument)
-        add(out, "inside", Severity::stop, {},
+        add(out, CheckId::inside, Severity::stop, {},
             fmt::format("By where the instruments stood the boat lies outboard of {}", job.surfaces[which].name),
             fmt::format("its readings lie {:.0f} mm off the centre line in the mean, and were taken from beyond it",
                         std::abs(y / count)),
             "See in Measure where the lines stood and which way they were read, or turn the surface round in Shape.");
     if (inside.from == hull::Inside::From::assumed)
-        add(out, "inside", Severity::note, {},
+        add(out, CheckId::inside, Severity::note, {},
             fmt::format("which side of {} is the boat's inside is assumed", job.surfaces[which].name),
             fmt::format("the boat is taken to be {}", hull::direction_words(inside.toward)),
             "Say in Shape what it is of the boat, or turn it round there.");
@@ -366,7 +366,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
         const auto& s = results.surfaces[i];
         if (!s.points.empty() && s.fit && !s.fit->ok()) {
             const bool unfinished = hull::too_few_yet(s.points).has_value();
-            add(out, "surface", unfinished ? Severity::note : Severity::stop, {},
+            add(out, CheckId::surface, unfinished ? Severity::note : Severity::stop, {},
                 job.surfaces[i].name + (unfinished ? " is being measured" : " cannot be fitted"),
                 s.fit->error().message, unfinished ? "Go on in Measure." : "See the readings in Measure.");
         }
@@ -380,7 +380,7 @@ void surface_faults(const Job& job, const Results& results, Findings& out) {
 /// Stages that failed. The rest stands, and the job can be saved.
 void not_computed(const Results& results, Findings& out) {
     for (const job::Fault& fault : results.faults)
-        add(out, "not computed", Severity::stop, fault.piece_id,
+        add(out, CheckId::not_computed, Severity::stop, fault.piece_id,
             fmt::format("This could not be computed: {}", fault.what), fault.why,
             "Undo what was changed last, or go on with the rest; the job can be saved as it is.");
 }
@@ -403,7 +403,7 @@ void say_what_they_are_about(Findings& out) {
 void apply_set_aside(const Job& job, Findings& out) {
     for (Finding& f : out)
         for (const auto& aside : job.set_aside)
-            if (aside.check == f.check && aside.piece_id == f.piece_id &&
+            if (is_named(check_of(f.check), aside.check) && aside.piece_id == f.piece_id &&
                 (aside.about.empty() || aside.about == f.about)) {
                 f.set_aside = true;
                 f.reason = aside.reason;
@@ -432,9 +432,9 @@ constexpr PieceCheck piece_checks[] = {passage,
 
 }  // namespace
 
-void add(Findings& out, std::string_view check, Severity severity, const std::string& piece, std::string title,
+void add(Findings& out, CheckId check, Severity severity, const std::string& piece, std::string title,
          std::string evidence, std::string advice) {
-    out.push_back({std::string(check),
+    out.push_back({check,
                    severity,
                    piece,
                    std::move(title),
@@ -448,14 +448,9 @@ void add(Findings& out, std::string_view check, Severity severity, const std::st
                    {}});
 }
 
-std::string_view severity_word(Severity s) {
-    return s == Severity::stop ? "stop" : s == Severity::mind ? "mind" : "note";
-}
-
 MendedIn mended_in(const Finding& finding) {
     if (!finding.set_id.empty()) return MendedIn::measure;
-    const Check* check = check_named(finding.check);
-    const MendedIn step = check ? check->step : MendedIn::pieces;
+    const MendedIn step = check_of(finding.check).step;
     // Of no piece is what hinders them all: the surface.
     return step == MendedIn::pieces && finding.piece_id.empty() ? MendedIn::measure : step;
 }

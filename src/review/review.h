@@ -12,12 +12,8 @@
 
 namespace bevelsmith::review {
 
-/// note: worth knowing; mind: likely to cost work; stop: do not cut or fix before this is settled.
-enum class Severity { note, mind, stop };
-std::string_view severity_word(Severity s);
-
 struct Finding {
-    std::string check;  ///< name of the check, "passage"
+    CheckId check = CheckId::not_computed;
     Severity severity = Severity::note;
     std::string piece_id;  ///< empty when it concerns the whole job
     std::string title;     ///< what is wrong, one short sentence

@@ -32,7 +32,7 @@ struct Shop {
         std::sort(out.begin(), out.end());
         return out;
     }
-    const review::Finding* finding(const std::string& check) {
+    const review::Finding* finding(review::CheckId check) {
         found = review::review(full, results);
         for (const auto& f : found)
             if (f.check == check) return &f;

@@ -8,7 +8,7 @@
 #include <QToolButton>
 
 #include "app/cut/catalogue.h"
-#include "app/cut/cost_sheet.h"
+#include "app/cut/cost_panel.h"
 #include "window/cut_window.h"
 
 using namespace bevelsmith;
@@ -60,11 +60,11 @@ TEST_CASE("a job that is wholly cut still says what was cut", "[cut]") {
     auto* view = open_cut(w);
     const auto words = [&] {
         QString out;
-        for (auto* label : w.main.step_named("Cut")->facts()->findChildren<QLabel*>())
+        for (auto* label : w.main.step_of(StepId::cut)->facts()->findChildren<QLabel*>())
             if (label->isVisible()) out += label->text() + "\n";
         return out;
     };
-    auto* ribbon = w.main.step_named("Cut")->ribbon();
+    auto* ribbon = w.main.step_of(StepId::cut)->ribbon();
     int sheets = 0;
     for (; sheets < 30 && !laid(w).layout->sheet_stock.empty(); ++sheets) {
         click_at(view, bare_place(w));
@@ -216,7 +216,7 @@ TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is n
     REQUIRE(w.settle());
     CHECK(says(w, "oak 40 x 20 mm: 1 bar"));
     QCheckBox* moulding = nullptr;
-    for (auto* box : w.main.sheet()->findChildren<QCheckBox*>())
+    for (auto* box : w.main.side_panel()->findChildren<QCheckBox*>())
         if (box->text() == "a moulding: lies only as drawn") moulding = box;
     REQUIRE(moulding);
     moulding->click();
@@ -240,7 +240,7 @@ TEST_CASE("bars and lengths are entered, the plan follows, and a bar in use is n
 TEST_CASE("an offcut is described by its corners, and a crossed outline is refused in words", "[cut]") {
     Window w;
     open_cut(w);
-    w.main.show_sheet("stock");
+    w.main.show_panel(panel::Stock{});
     REQUIRE(w.click("Add another"));
     REQUIRE(w.document.job().offcuts.size() == 1);
     REQUIRE(w.fill("corners (along, across; …)", "0, 0; 900, 0; 900, 300; 400, 300; 400, 700; 0, 700"));
@@ -275,7 +275,7 @@ TEST_CASE("papers of the whole job and of a sheet are written", "[cut]") {
     open_cut(w);
     const jobs::Folder folder;
     const auto write = [&](int what, int format, const char* name) {
-        w.main.show_sheet("papers");
+        w.main.show_panel(panel::Papers{});
         REQUIRE(w.choose("piece or part", what));
         REQUIRE(w.choose("written as", format));
         auto* path = w.named<QLineEdit>("file");
@@ -285,7 +285,7 @@ TEST_CASE("papers of the whole job and of a sheet are written", "[cut]") {
         QTest::keyClicks(path, QString::fromStdString(folder.file(name)));
         REQUIRE(w.click("Write it"));
         const QFileInfo file(QString::fromStdString(folder.file(name)));
-        REQUIRE(QTest::qWaitFor([&] { return QFileInfo::exists(file.filePath()) && !w.main.sheet(); },
+        REQUIRE(QTest::qWaitFor([&] { return QFileInfo::exists(file.filePath()) && !w.main.side_panel(); },
                                 driver::patience_ms));
         CHECK(QFileInfo(file.filePath()).size() > 200);
     };
@@ -294,7 +294,7 @@ TEST_CASE("papers of the whole job and of a sheet are written", "[cut]") {
     write(0, 2, "labels.pdf");
     write(0, 3, "cut.csv");
     write(0, 6, "saw.csv");
-    w.main.show_sheet("papers");
+    w.main.show_panel(panel::Papers{});
     auto* what = w.named<QComboBox>("piece or part");
     REQUIRE(what);
     const int sheet = what->findText("Sheet 1 of", Qt::MatchStartsWith);
@@ -343,11 +343,11 @@ TEST_CASE("in inches every length of stock, lengths and cost is told in inches, 
     auto job = jobs::ternlight();
     job.unit = units::LengthUnit::inch;
     w.main.begin(job);
-    w.main.show_step("Cut");
+    w.main.show_step(StepId::cut);
     REQUIRE(w.settle());
     REQUIRE(w.fill("between parts", "0.25"));
     CHECK(w.document.job().cutting.spacing_mm == Approx(6.35));
-    w.main.show_sheet("stock");
+    w.main.show_panel(panel::Stock{});
     REQUIRE(w.choose("of what", 1));
     REQUIRE(w.click("Add another"));
     REQUIRE(w.fill("long", "96"));
@@ -373,9 +373,9 @@ TEST_CASE("in inches every length of stock, lengths and cost is told in inches, 
     }
     w.fill("how many", "-4");
     CHECK(w.document.job() == before);
-    w.main.show_sheet("cost");
+    w.main.show_panel(panel::Cost{});
     REQUIRE(w.settle());
-    for (auto* label : w.main.sheet()->findChildren<QLabel*>())
+    for (auto* label : w.main.side_panel()->findChildren<QLabel*>())
         if (label->isVisible()) CHECK_FALSE(label->text().contains(" mm"));
 }
 
@@ -391,11 +391,11 @@ TEST_CASE("what cannot be had is told: parts without a place, edge to edge with 
     w.document.edit("A small sheet", [](job::Job& job) { job.materials[0].sheet_width_mm = 250; });
     REQUIRE(w.settle());
     CHECK(says(w, "without a place"));
-    w.main.show_sheet("cost");
+    w.main.show_panel(panel::Cost{});
     REQUIRE(w.settle());
-    CHECK(w.sheet_words().contains("no place on a sheet: counted by"));
-    CHECK(w.sheet_words().contains("price not known"));
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    CHECK(w.panel_words().contains("no place on a sheet: counted by"));
+    CHECK(w.panel_words().contains("price not known"));
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     w.document.edit("It is cut", [](job::Job& job) { job.pieces[0].stage = "cut"; });
     REQUIRE(w.settle());
     CHECK(says(w, "said to be cut, laid out no more"));

@@ -15,10 +15,10 @@ using driver::Window;
 
 inline SheetDrawing* open_cut(Window& w) {
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Cut");
+    w.main.show_step(StepId::cut);
     REQUIRE(w.settle());
     QTest::qWait(30);
-    auto* view = static_cast<SheetDrawing*>(w.step_drawing("Cut"));
+    auto* view = static_cast<SheetDrawing*>(w.step_drawing(StepId::cut));
     REQUIRE(view);
     return view;
 }

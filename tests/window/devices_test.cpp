@@ -53,8 +53,8 @@ void begin(Window& w, survey::School school) {
     w.main.begin_new();
     w.document.edit("Make a set",
                     [&](job::Job& job) { job::add_readings(job, survey::usual_set(school)).name = "Set"; });
-    w.main.show_step("Measure");
-    if (w.main.sheet()) QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.main.show_step(StepId::measure);
+    if (w.main.side_panel()) QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
 }
 
@@ -214,7 +214,7 @@ TEST_CASE("a wrong column names its line, and nothing is taken", "[devices]") {
     auto* path = w.named<QLineEdit>("points file");
     QTest::keyClicks(path, QString::fromStdString(folder.file("line.csv")));
     REQUIRE(w.choose("taken as", 1));
-    CHECK(w.sheet_words().contains("line 3: off: '4o' is not a number"));
+    CHECK(w.panel_words().contains("line 3: off: '4o' is not a number"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());
     QTest::keyClick(path, Qt::Key_Return);
     CHECK(w.document.job() == before);
@@ -236,8 +236,8 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
     w.document.edit("No sets", [](job::Job& job) { job.readings.clear(); });
     REQUIRE(w.click("Import"));
     QTest::keyClicks(w.named<QLineEdit>("points file"), QString::fromStdString(folder.file("scan.ply")));
-    REQUIRE(QTest::qWaitFor([&] { return w.sheet_words().contains("in the box"); }, 10000));
-    CHECK(w.sheet_words().contains("9000 points"));
+    REQUIRE(QTest::qWaitFor([&] { return w.panel_words().contains("in the box"); }, 10000));
+    CHECK(w.panel_words().contains("9000 points"));
     REQUIRE(w.fill("fwd to", "2 m"));
     REQUIRE(w.fill("one point each", "80"));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Take the points over")->isEnabled(); }, 10000));
@@ -276,7 +276,7 @@ TEST_CASE("points that lie alone are counted and left out, and a loop takes out 
     };
     REQUIRE(ready());
     const auto told = [&](const QString& pattern) {
-        const auto found = QRegularExpression(pattern).match(w.sheet_words());
+        const auto found = QRegularExpression(pattern).match(w.panel_words());
         return found.hasMatch() ? found.captured(1).toInt() : -1;
     };
     CHECK(told("(\\d+) points") == 9180);
@@ -320,7 +320,7 @@ TEST_CASE("a damaged scan changes nothing and says where", "[devices]") {
         "float z\nend_header\nabcdefghijkl");
     REQUIRE(w.click("Import"));
     QTest::keyClicks(w.named<QLineEdit>("points file"), QString::fromStdString(folder.file("cut.ply")));
-    CHECK(w.sheet_words().contains("the file ends at point 2 of 5"));
+    CHECK(w.panel_words().contains("the file ends at point 2 of 5"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());
     CHECK(w.document.job() == before);
 }
@@ -354,7 +354,7 @@ TEST_CASE("a template is taken over from a photo by keys alone", "[devices]") {
     }
     REQUIRE(view->marks().size() == 4);
     for (std::size_t k = 0; k < 4; ++k) CHECK((view->marks()[k] - photo.marks_px[k]).norm() < 1);
-    CHECK(w.sheet_words().contains("agree"));
+    CHECK(w.panel_words().contains("agree"));
     auto* find = w.button("Find the edge");
     REQUIRE(find->isEnabled());
     find->setFocus();
@@ -411,12 +411,12 @@ TEST_CASE("a bowed photo is put right by pointing along an edge that is straight
     REQUIRE(w.click("Point along a straight edge"));
     for (int k = 0; k <= 40; ++k) point_at(photo.pixel_of({30.0 * k, 0}));
     REQUIRE(w.click("Point along a straight edge"));
-    CHECK(w.sheet_words().contains("lens is put right"));
+    CHECK(w.panel_words().contains("lens is put right"));
     const double after = worst();
     INFO("before " << before << ", after " << after);
     CHECK(after < 0.7 * before);
     REQUIRE(w.click("Forget them"));
-    CHECK_FALSE(w.sheet_words().contains("lens is put right"));
+    CHECK_FALSE(w.panel_words().contains("lens is put right"));
 }
 
 TEST_CASE("a file that is no photo is refused, and distances that cannot be are said", "[devices]") {
@@ -426,14 +426,14 @@ TEST_CASE("a file that is no photo is refused, and distances that cannot be are 
     REQUIRE(w.click("Photo"));
     jobs::write(folder.file("not.jpg"), "no photo");
     REQUIRE(w.fill("photo file", QString::fromStdString(folder.file("not.jpg"))));
-    CHECK(w.sheet_words().contains("no photo that can be read"));
+    CHECK(w.panel_words().contains("no photo that can be read"));
     REQUIRE(w.click("Sample, aslant"));
     auto* view = w.named<PhotoView>("photo");
     for (const QPoint& at : {QPoint(150, 250), QPoint(300, 250), QPoint(300, 180), QPoint(150, 180)})
         QTest::mouseClick(view, Qt::LeftButton, Qt::NoModifier, at + QPoint(0, view->height() / 4));
     REQUIRE(view->marks().size() == 4);
     REQUIRE(w.fill("diagonal 1 to 3", "2000"));
-    CHECK(w.sheet_words().contains("cannot be"));
+    CHECK(w.panel_words().contains("cannot be"));
     CHECK_FALSE(w.button("Find the edge")->isEnabled());
     CHECK_FALSE(w.button("Take the outline over")->isEnabled());
 }

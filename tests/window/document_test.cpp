@@ -160,8 +160,8 @@ TEST_CASE("every key that does something in the whole window is in the list", "[
     keys.removeAll({});
     CHECK(keys.size() > 15);
     w.key(Qt::Key_F1);
-    REQUIRE(w.main.sheet());
-    const QString listed = w.sheet_words();
+    REQUIRE(w.main.side_panel());
+    const QString listed = w.panel_words();
     for (QString key : keys) {
         INFO(key.toStdString());
         static const QRegularExpression step("^Ctrl\\+[1-6]$");
@@ -174,17 +174,16 @@ TEST_CASE("the steps are a key away", "[document]") {
     Window w;
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
-    const char* words[] = {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"};
     for (int k = 0; k < 6; ++k) {
         w.key(static_cast<Qt::Key>(Qt::Key_1 + k), Qt::ControlModifier);
-        CHECK(w.main.step() == words[k]);
+        CHECK(w.main.step() == all_steps[static_cast<std::size_t>(k)]);
     }
     w.key(Qt::Key_F1);
-    REQUIRE(w.main.sheet());
+    REQUIRE(w.main.side_panel());
     w.key(Qt::Key_Escape);
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
     w.key(Qt::Key_P, Qt::ControlModifier);
-    CHECK(w.main.sheet());
+    CHECK(w.main.side_panel());
 }
 
 TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[document]") {
@@ -194,14 +193,14 @@ TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[do
     auto* fix = w.named<QPushButton>("Fix");
     REQUIRE(fix);
     QTest::mouseClick(fix, Qt::LeftButton);
-    CHECK(w.main.step() == "Fix");
+    CHECK(w.main.step() == StepId::fix);
     auto* pieces = w.named("pieces");
     REQUIRE(pieces);
-    const int before = w.main.step_named("Fix")->stage()->width();
+    const int before = w.main.step_of(StepId::fix)->stage()->width();
     w.key(Qt::Key_B, Qt::ControlModifier);
     QTest::qWait(10);
     CHECK_FALSE(pieces->isVisible());
-    CHECK(w.main.step_named("Fix")->stage()->width() > before + 200);
+    CHECK(w.main.step_of(StepId::fix)->stage()->width() > before + 200);
     w.key(Qt::Key_B, Qt::ControlModifier);
     CHECK(pieces->isVisible());
 }
@@ -209,10 +208,10 @@ TEST_CASE("steps are chosen with the mouse as well, and columns fold away", "[do
 TEST_CASE("with Tab alone a person comes through fields and drawing of a step", "[document]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     std::set<QWidget*> met;
-    w.step_drawing("Pieces")->setFocus();
+    w.step_drawing(StepId::pieces)->setFocus();
     for (int k = 0; k < 120; ++k) {
         w.key(Qt::Key_Tab);
         met.insert(QApplication::focusWidget());
@@ -309,7 +308,7 @@ TEST_CASE("with letters of twice the size every word of the band and of the firs
     for (const auto* b : w.main.findChildren<QPushButton*>())
         if (b->isVisible()) whole(b);
     w.main.begin(jobs::demo("ternlight"));
-    if (w.main.sheet()) QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    if (w.main.side_panel()) QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
     int steps = 0;
     QRect before;

@@ -50,7 +50,7 @@ class Hand {
         to_entry();
     }
     void to_entry() {
-        w_.main.show_step("Measure");
+        w_.main.show_step(StepId::measure);
         for (const char* name : {"next along", "next across", "next fwd"})
             if (auto* entry = w_.named<QLineEdit>(name)) return entry->setFocus();
     }
@@ -63,8 +63,8 @@ class Hand {
     }
     /// The panel's side is dragged for a while.
     void drag() {
-        w_.main.show_step("Pieces");
-        auto* drawing = static_cast<DrawingView*>(w_.step_drawing("Pieces"));
+        w_.main.show_step(StepId::pieces);
+        auto* drawing = static_cast<DrawingView*>(w_.step_drawing(StepId::pieces));
         const auto* piece = job::find_piece(w_.document.job(), w_.document.selected_piece().toStdString());
         for (const auto& edge : piece->edges) {
             if (edge.kind != piece::EdgeKind::straight) continue;

@@ -104,10 +104,10 @@ class Window {
         return true;
     }
 
-    /// What stands to be read on the side sheet.
-    QString sheet_words() const {
+    /// What stands to be read on the side panel.
+    QString panel_words() const {
         QString out;
-        for (auto* label : main.sheet()->findChildren<QLabel*>())
+        for (auto* label : main.side_panel()->findChildren<QLabel*>())
             if (label->isVisible()) out += label->text() + "\n";
         return out;
     }
@@ -132,7 +132,7 @@ class Window {
         return at >= 0 && choose(label, at);
     }
 
-    QWidget* step_drawing(const QString& word) const { return main.step_named(word)->drawing(); }
+    QWidget* step_drawing(StepId id) const { return main.step_of(id)->drawing(); }
 
   private:
     QApplication& application_ = application();

@@ -101,8 +101,8 @@ TEST_CASE("an exception in the window becomes a finding, and the job stays", "[f
     QTest::qWait(50);
     application.on_fault = nullptr;
     const auto& findings = w.document.computed()->findings;
-    const auto told =
-        std::find_if(findings.begin(), findings.end(), [](const auto& f) { return f.check == "not computed"; });
+    const auto told = std::find_if(findings.begin(), findings.end(),
+                                   [](const auto& f) { return f.check == review::CheckId::not_computed; });
     REQUIRE(told != findings.end());
     CHECK(told->evidence == "there is not enough memory for it");
     rename(w.document, "Goes on");
@@ -110,7 +110,7 @@ TEST_CASE("an exception in the window becomes a finding, and the job stays", "[f
     CHECK(w.document.job().name == "Goes on");
     // It stands until another job is open.
     CHECK(std::any_of(w.document.computed()->findings.begin(), w.document.computed()->findings.end(),
-                      [](const auto& f) { return f.check == "not computed"; }));
+                      [](const auto& f) { return f.check == review::CheckId::not_computed; }));
 }
 
 TEST_CASE("a computation that takes long can be stopped: the last results stay, and it can be begun again",

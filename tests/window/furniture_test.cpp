@@ -107,7 +107,7 @@ TEST_CASE("the cuts are linked: a grip moves one, a field types one, keys step a
     CHECK(view->grab().toImage() == all);
     w.key(Qt::Key_B);
     CHECK_FALSE(view->isVisible());
-    w.step_drawing("Pieces")->setFocus();
+    w.step_drawing(StepId::pieces)->setFocus();
     w.key(Qt::Key_B);
     CHECK(view->isVisible());
 }
@@ -161,7 +161,7 @@ TEST_CASE("an edge is made to stop at another piece, and a circle is refused by 
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto stop_at = [&](const char* piece, const QString& other) {
         w.document.select_piece(piece);
@@ -196,15 +196,16 @@ TEST_CASE("nothing stands beyond the window at 1280 x 800, whatever sheet is ope
     const QRect window(w.main.mapToGlobal(QPoint(0, 0)), w.main.size());
     REQUIRE(window.width() == 1280);
     for (const bool in_boat : {true, false})
-        for (const char* step : {"Pieces", "Measure"})
-            for (const char* name : {"new piece", "photo", "import", "papers", "findings", "new set"}) {
-                w.main.step_named("Pieces")->show_in_boat(in_boat);
+        for (const StepId step : {StepId::pieces, StepId::measure})
+            for (const auto& name : std::vector<PanelRequest>{panel::NewPiece{}, panel::Photo{}, panel::Import{},
+                                                              panel::Papers{}, panel::Findings{}, panel::NewSet{}}) {
+                w.main.step_of(StepId::pieces)->show_in_boat(in_boat);
                 w.main.show_step(step);
-                w.main.show_sheet(name);
+                w.main.show_panel(name);
                 QApplication::processEvents();
-                INFO(name << " beside " << step);
-                REQUIRE(w.main.sheet());
-                const auto* sheet = w.main.sheet();
+                INFO(panel_id(name) << " beside " << step_word(step));
+                REQUIRE(w.main.side_panel());
+                const auto* sheet = w.main.side_panel();
                 CHECK(sheet->mapToGlobal(QPoint(sheet->width(), 0)).x() <= window.right() + 1);
             }
 }
@@ -213,9 +214,9 @@ TEST_CASE("an edge's lipping shows what is cut from the sheet beside what is fin
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
-    const QImage plain = w.step_drawing("Pieces")->grab().toImage();
+    const QImage plain = w.step_drawing(StepId::pieces)->grab().toImage();
     const double blank = shape(w, "S1").parts[0].blank_across_mm,
                  finished = geometry::area_mm2(shape(w, "S1").face_a);
     auto* showing = w.named<QComboBox>("showing");
@@ -224,7 +225,7 @@ TEST_CASE("an edge's lipping shows what is cut from the sheet beside what is fin
     REQUIRE(w.settle());
     CHECK(shape(w, "S1").parts[0].blank_across_mm == Approx(blank - 12).margin(1e-3));
     CHECK(geometry::area_mm2(shape(w, "S1").face_a) == Approx(finished));
-    CHECK(w.step_drawing("Pieces")->grab().toImage() != plain);
+    CHECK(w.step_drawing(StepId::pieces)->grab().toImage() != plain);
 }
 
 TEST_CASE("what is added stands in the boat as a ghost, is moved by hand and goes when the sheet does",
@@ -255,7 +256,7 @@ TEST_CASE("what is added stands in the boat as a ghost, is moved by hand and goe
     CHECK_FALSE(w.document.ghost());
     REQUIRE(w.settle());
     CHECK(shape(w, w.document.job().units[0].id + ".shelf 1").frame.origin.z() == Approx(moved).margin(1e-6));
-    w.main.show_sheet("new piece");
+    w.main.show_panel(panel::NewPiece{});
     CHECK(w.document.ghost());
     w.key(Qt::Key_Escape);
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
@@ -297,7 +298,7 @@ TEST_CASE("units are folded, letters find a piece, and what is hidden comes back
     find->clear();
     w.document.select_piece("B1");
     auto* view = boat(w);
-    w.main.show_step("Pieces in the boat");
+    w.main.show_boat();
     const QImage all = view->grab().toImage();
     view->setFocus();
     w.key(Qt::Key_H);
@@ -312,7 +313,7 @@ TEST_CASE("units are folded, letters find a piece, and what is hidden comes back
 TEST_CASE("a pipe in the way is entered, the pieces are cut around it, and one step undoes it", "[furniture]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto holes = shape(w, "B1").face_a.holes.size();
     REQUIRE(w.click("in the way"));
@@ -329,7 +330,7 @@ TEST_CASE("a pipe in the way is entered, the pieces are cut around it, and one s
     CHECK(path->text().contains("600 stbd"));
     REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600, 0; 3600, 600, 0"));
     REQUIRE(w.settle());
-    CHECK(w.sheet_words().contains("It meets:"));
+    CHECK(w.panel_words().contains("It meets:"));
     // What cannot be is said, and nothing is changed.
     const auto before = w.document.job();
     REQUIRE(w.fill("path (fwd, port, up; …)", "2000, 600"));
@@ -346,7 +347,7 @@ TEST_CASE("holes, drains, free edges, planes and crossings are added in the fact
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("B2");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const auto piece = [&]() -> const job::JobPiece& { return *job::find_piece(w.document.job(), "B2"); };
@@ -380,7 +381,7 @@ TEST_CASE("a free edge is added, a pin of it dragged on the bench, a piece copie
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto before = w.document.job();
     w.document.edit("A free front", [](job::Job& job) {
@@ -391,7 +392,7 @@ TEST_CASE("a free edge is added, a pin of it dragged on the bench, a piece copie
     });
     REQUIRE(w.settle());
     const double area = geometry::area_mm2(shape(w, "S1").face_a);
-    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    auto* view = static_cast<DrawingView*>(w.step_drawing(StepId::pieces));
     const auto to = [&](double u, double v) { return view->to_widget({u, v}).toPoint(); };
     QTest::mousePress(view, Qt::LeftButton, Qt::NoModifier, to(-760, 2600));
     for (int k = 1; k <= 6; ++k) QTest::mouseMove(view, to(-760 - 10 * k, 2600));
@@ -419,7 +420,7 @@ TEST_CASE("a free edge is added, a pin of it dragged on the bench, a piece copie
 TEST_CASE("the sheet for a new piece shows every number of each kind at once at 1280 x 800", "[furniture]") {
     Window w;
     ask_for_kind(w, "bulkhead");
-    auto* scroll = w.main.sheet()->findChild<QScrollArea*>();
+    auto* scroll = w.main.side_panel()->findChild<QScrollArea*>();
     REQUIRE(scroll);
     const auto shown_at_once = [&] {
         QApplication::processEvents();
@@ -428,13 +429,13 @@ TEST_CASE("the sheet for a new piece shows every number of each kind at once at 
         const QPoint foot = form->mapTo(scroll->viewport(), QPoint(0, form->height()));
         CHECK(foot.y() <= scroll->viewport()->height());
     };
-    for (auto* kind : w.main.sheet()->findChildren<QToolButton*>("kind")) {
+    for (auto* kind : w.main.side_panel()->findChildren<QToolButton*>("kind")) {
         INFO(kind->text().toStdString());
         QTest::mouseClick(kind, Qt::LeftButton);
         shown_at_once();
         // With ends at places of its own it has two more.
         for (const char* end : {"aft end at", "fwd end at"})
-            if (w.main.sheet()->findChild<Form*>()->editor(end)) w.choose(end, 0);
+            if (w.main.side_panel()->findChild<Form*>()->editor(end)) w.choose(end, 0);
         shown_at_once();
     }
 }
@@ -443,7 +444,7 @@ TEST_CASE("asked for by key, the silhouettes have the keys: an arrow chooses, En
           "[furniture]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const std::size_t pieces = w.document.job().pieces.size();
     const auto ask = [&] {
@@ -451,7 +452,7 @@ TEST_CASE("asked for by key, the silhouettes have the keys: an arrow chooses, En
         REQUIRE(add);
         add->setFocus();
         w.key(Qt::Key_Space);
-        REQUIRE(w.main.sheet());
+        REQUIRE(w.main.side_panel());
     };
     ask();
     w.key(Qt::Key_Right);
@@ -459,13 +460,13 @@ TEST_CASE("asked for by key, the silhouettes have the keys: an arrow chooses, En
     REQUIRE(now);
     CHECK(now->text() == "half-bulkhead");
     w.key(Qt::Key_Escape);
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
     CHECK(w.document.job().pieces.size() == pieces);
     ask();
     w.key(Qt::Key_Right);
     w.key(Qt::Key_Return);
     REQUIRE(w.settle());
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
     REQUIRE(w.document.job().pieces.size() == pieces + 1);
     w.document.undo_stack().undo();
     CHECK(w.document.job() == jobs::ternlight());
@@ -476,7 +477,7 @@ TEST_CASE("arrows go over the silhouettes as they stand, up and down in their co
     auto* first = ask_for_kind(w, "bulkhead");
     first->setFocus();
     const auto now = [] { return qobject_cast<QToolButton*>(QApplication::focusWidget()); };
-    const auto kinds = w.main.sheet()->findChildren<QToolButton*>("kind");
+    const auto kinds = w.main.side_panel()->findChildren<QToolButton*>("kind");
     for (const Qt::Key key : {Qt::Key_Down, Qt::Key_Down, Qt::Key_Right, Qt::Key_Up, Qt::Key_Up, Qt::Key_Left}) {
         auto* before = now();
         REQUIRE(before);

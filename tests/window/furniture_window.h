@@ -18,9 +18,9 @@ using driver::Window;
 /// The demo with the sheet for a new piece at its side; the silhouette of a kind on it.
 inline QToolButton* ask_for_kind(Window& w, const QString& name) {
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
-    w.main.show_sheet("new piece");
+    w.main.show_panel(panel::NewPiece{});
     auto* kind = w.named<QToolButton>(name);
     REQUIRE(kind);
     return kind;

@@ -12,6 +12,7 @@
 #include "window/driver.h"
 
 using namespace bevelsmith;
+using namespace bevelsmith::app;
 using driver::Window;
 using survey::School;
 
@@ -35,7 +36,7 @@ bool press(const Window& w, const QString& button) {
 /// A new set of `school` in the demo, made with keys; ends at Measure with the set shown.
 void make_set(Window& w, School school) {
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     REQUIRE(press(w, "New set"));
     auto* how = w.named<QComboBox>("how it is read");
@@ -183,11 +184,11 @@ TEST_CASE("rows pasted from a spreadsheet are seen first and come in one step; a
     table->setFocus();
     w.key(Qt::Key_V, Qt::ControlModifier);
     QTest::qWait(20);
-    CHECK(w.sheet_words().contains("What was copied, line 2"));
+    CHECK(w.panel_words().contains("What was copied, line 2"));
     CHECK_FALSE(w.button("Take the points over")->isEnabled());
     CHECK(last_readings(w).empty());
     // One line is as good as typed.
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     QGuiApplication::clipboard()->setText("300");
     table->setFocus();
     w.key(Qt::Key_V, Qt::ControlModifier);
@@ -203,7 +204,7 @@ TEST_CASE("rows pasted from a spreadsheet are seen first and come in one step; a
 TEST_CASE("a second surface is made, named and given a layer; undo takes each back", "[instruments]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Shape");
+    w.main.show_step(StepId::shape);
     REQUIRE(w.settle());
     const auto before = w.document.job();
     REQUIRE(press(w, "Add a layer"));
@@ -279,7 +280,7 @@ TEST_CASE("where little is known, Measure and Pieces say where to read next", "[
             for (std::size_t k = 0; k < set.readings.size(); ++k) set.readings[k].disabled = k % 4 != 0;
     });
     w.document.select_piece("B1");
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     const auto* piece = w.document.computed()->results.piece("B1");
     REQUIRE(piece->forecast);
@@ -290,7 +291,7 @@ TEST_CASE("where little is known, Measure and Pieces say where to read next", "[
         return false;
     };
     CHECK(says("Measure next for B1"));
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     QTest::qWait(20);
     CHECK(says("largest gap to expect"));
     CHECK(says("within"));

@@ -194,7 +194,7 @@ TEST_CASE("the first page shows kept work of any job with what is in it, and its
     CHECK(w.named("silhouette"));
     REQUIRE(w.click("Look at it"));
     CHECK(w.document.job().name == "Fit-out of Ternlight");
-    CHECK(w.sheet_words().contains("'Nameless start', was 'Fit-out of Ternlight'"));
+    CHECK(w.panel_words().contains("'Nameless start', was 'Fit-out of Ternlight'"));
     REQUIRE(w.click("Take it up"));
     CHECK(w.document.job().name == "Nameless start");
     CHECK(w.document.modified());
@@ -364,7 +364,7 @@ TEST_CASE("a file changed from outside is noticed while open and before saving, 
     SECTION("and looked at, and saved over: what was there is a version") {
         w.key(Qt::Key_S, Qt::ControlModifier);
         REQUIRE(w.click("Look at what differs"));
-        CHECK(w.sheet_words().contains("'Mine', was 'Theirs'"));
+        CHECK(w.panel_words().contains("'Mine', was 'Theirs'"));
         REQUIRE(w.click("Save over it; it is kept as a version"));
         CHECK(name_in(path) == "Mine");
         REQUIRE_FALSE(versions_of(path).empty());
@@ -424,16 +424,16 @@ TEST_CASE("each saving keeps the version before, the last ten, and one can go ba
     CHECK(name_in(versions.back().file) == "Version 2");
     for (auto* action : w.main.actions())
         if (action->text().startsWith("Earlier versions")) action->trigger();
-    REQUIRE(w.main.sheet());
-    CHECK(w.sheet_words().contains(versions_folder(path)));
+    REQUIRE(w.main.side_panel());
+    CHECK(w.panel_words().contains(versions_folder(path)));
     // The third from the top: Version 9.
     int seen = 0;
     QPushButton* third = nullptr;
-    for (auto* button : w.main.sheet()->findChildren<QPushButton*>())
+    for (auto* button : w.main.side_panel()->findChildren<QPushButton*>())
         if (button->text().contains("kB") && ++seen == 3) third = button;
     REQUIRE(third);
     QTest::mouseClick(third, Qt::LeftButton);
-    CHECK(w.sheet_words().contains("'Version 9', was 'Version 12'"));
+    CHECK(w.panel_words().contains("'Version 9', was 'Version 12'"));
     REQUIRE(w.click("Go back to it"));
     CHECK(w.document.job().name == "Version 9");
     w.document.undo_stack().undo();

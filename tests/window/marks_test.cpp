@@ -9,7 +9,7 @@
 #include <cmath>
 
 #include "app/measure/cloud_picture.h"
-#include "app/measure/marks_sheet.h"
+#include "app/measure/marks_panel.h"
 #include "job/own_frames.h"
 #include "support/jobs.h"
 #include "window/driver.h"
@@ -54,13 +54,13 @@ void begin(Window& w) {
             job.marks.push_back(mark);
         }
     });
-    w.main.show_step("Measure");
-    if (w.main.sheet()) QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.main.show_step(StepId::measure);
+    if (w.main.side_panel()) QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
 }
 
 bool holds(Window& w, const QString& words) {
-    return QTest::qWaitFor([&] { return w.sheet_words().contains(words); }, 20000);
+    return QTest::qWaitFor([&] { return w.panel_words().contains(words); }, 20000);
 }
 
 void turn_wheel(QWidget* picture, const QPointF& at, int notches) {
@@ -99,9 +99,9 @@ TEST_CASE("marks picked in a scan place it, and it makes the surface with the ot
         QTest::mouseClick(picture, Qt::LeftButton, {}, picture->place_of(own_of(mark), 0).toPoint());
         turn_wheel(picture, picture->place_of(own_of(mark), 0), -20);
     }
-    CHECK(w.sheet_words().contains("M4 at"));
+    CHECK(w.panel_words().contains("M4 at"));
     REQUIRE(w.click("Take the points over"));
-    REQUIRE(QTest::qWaitFor([&] { return w.main.findChild<MarksSheet*>() != nullptr; }, 5000));
+    REQUIRE(QTest::qWaitFor([&] { return w.main.findChild<MarksPanel*>() != nullptr; }, 5000));
     CHECK(holds(w, "marks, "));
     const auto& set = w.document.job().readings.back();
     REQUIRE(set.own_frame);
@@ -159,7 +159,7 @@ TEST_CASE("typed marks place a set; a wrong one is named, left out, and all of i
     auto* field = w.named<QLineEdit>("2. in the boat (fwd, port, up)");
     REQUIRE(field);
     QTest::keyClick(field, Qt::Key_Escape);
-    for (auto* counts : w.main.sheet()->findChildren<QCheckBox*>())
+    for (auto* counts : w.main.side_panel()->findChildren<QCheckBox*>())
         if (counts->text() == "2. counts") {
             counts->click();
             break;
@@ -278,7 +278,7 @@ TEST_CASE("turning points noted in two tables are marks: a moved instrument join
     import("first.csv");
     REQUIRE(holds(w, "4 marks, 0.0"));
     CHECK(w.document.job().readings.back().readings[4].mark.empty());
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     import("then.csv");
     REQUIRE(holds(w, "3 marks"));
     const auto& sets = w.document.job().readings;

@@ -11,6 +11,7 @@
 #include "window/driver.h"
 
 using namespace bevelsmith;
+using namespace bevelsmith::app;
 using driver::Window;
 
 namespace {
@@ -18,7 +19,7 @@ namespace {
 /// A window on the demo at Measure with one set shown.
 void open_set(Window& w, int set) {
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     auto* sets = w.named<QComboBox>("set of readings");
     REQUIRE(sets);
@@ -97,7 +98,7 @@ TEST_CASE("a wrong entry stays in the field, is marked and explained; Escape giv
 TEST_CASE("a suspect is corrected in the table and is a suspect no more", "[measure]") {
     Window w;
     open_set(w, 0);
-    auto* measure = w.main.step_named("Measure");
+    auto* measure = w.main.step_of(StepId::measure);
     CHECK(measure->count() == "2 doubtful");
     bool said = false;
     for (auto* label : w.main.findChildren<QLabel*>())
@@ -153,7 +154,7 @@ TEST_CASE("Space sets readings aside and takes them in again; Delete removes; un
     QTest::keyClick(table, Qt::Key_Space);
     CHECK(w.document.job().readings[0].readings[10].disabled);
     REQUIRE(w.settle());
-    CHECK(w.main.step_named("Measure")->count() == "1 doubtful");
+    CHECK(w.main.step_of(StepId::measure)->count() == "1 doubtful");
     QTest::keyClick(table, Qt::Key_Space);
     CHECK(w.document.job() == before);
     table->selectRow(2);
@@ -277,8 +278,8 @@ TEST_CASE("a set is removed whole and comes back whole", "[measure]") {
 TEST_CASE("hovering a reading on the ribbon points at it on the drawing", "[measure]") {
     Window w;
     open_set(w, 0);
-    auto* ribbon = w.main.step_named("Measure")->ribbon();
-    auto* drawing = w.step_drawing("Measure");
+    auto* ribbon = w.main.step_of(StepId::measure)->ribbon();
+    auto* drawing = w.step_drawing(StepId::measure);
     const QImage calm = drawing->grab().toImage();
     QTest::mouseMove(ribbon, QPoint(ribbon->width() / 2, ribbon->height() / 2));
     QTest::qWait(30);
@@ -307,9 +308,9 @@ TEST_CASE("a loop drawn with Control chooses what it encloses: set aside, taken 
           "[measure]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
-    auto* drawing = static_cast<app::DrawingView*>(w.step_drawing("Measure"));
+    auto* drawing = static_cast<app::DrawingView*>(w.step_drawing(StepId::measure));
     REQUIRE(drawing);
     const auto before = w.document.job();
     const int middle = drawing->width() / 2;

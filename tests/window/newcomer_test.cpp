@@ -84,7 +84,8 @@ void check_inside_the_hull(const piece::Outline& shape) {
 std::vector<std::string> stops(const Window& w) {
     std::vector<std::string> out;
     for (const auto& f : w.document.computed()->findings)
-        if (f.severity == review::Severity::stop) out.push_back(f.check + ": " + f.evidence);
+        if (f.severity == review::Severity::stop)
+            out.push_back(std::string(review::check_of(f.check).id) + ": " + f.evidence);
     return out;
 }
 
@@ -92,7 +93,7 @@ void begin_guided(Hands& hands) {
     hands.w.main.show_first_page();
     REQUIRE(hands.tab_to_button("Measure a first piece"));
     hands.key(Qt::Key_Return);
-    REQUIRE(hands.w.main.sheet());
+    REQUIRE(hands.w.main.side_panel());
     REQUIRE(hands.tab_to([](QWidget* now) { return now->accessibleName() == "side"; }));
     hands.key(Qt::Key_Down);  // starboard
     REQUIRE(hands.tab_to_button("Begin with station 1"));
@@ -138,8 +139,6 @@ QStringList words_on(QWidget& widget) {
     return out;
 }
 
-constexpr const char* all_steps[] = {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"};
-
 }  // namespace
 
 TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF", "[newcomer]") {
@@ -158,7 +157,7 @@ TEST_CASE("the guided first piece, by keyboard alone: 24 readings lead to a PDF"
         QRegularExpression("Enough for 3.* mm, about \\d+ more for 1.* mm: the surface is known")));
     hands.key(Qt::Key_Return, Qt::ControlModifier);
     REQUIRE(w.settle());
-    CHECK(w.main.step() == "Pieces");
+    CHECK(w.main.step() == StepId::pieces);
     REQUIRE(w.document.job().pieces.size() == 1);
     const auto* shape = w.document.computed()->results.pieces.front().shape();
     REQUIRE(shape);
@@ -183,9 +182,9 @@ TEST_CASE("of a boat that was read on one side, Weigh shows the centre line and 
     type_stations(hands);
     hands.key(Qt::Key_Return, Qt::ControlModifier);
     REQUIRE(w.settle());
-    w.main.show_step("Weigh");
+    w.main.show_step(StepId::weigh);
     REQUIRE(w.settle());
-    auto* drawing = w.step_drawing("Weigh");
+    auto* drawing = w.step_drawing(StepId::weigh);
     const auto written = written_on(*drawing);
     for (const char* words :
          {"centre line", "datum", "fwd →", "from above, port up", "from starboard", "all added"}) {
@@ -205,14 +204,14 @@ TEST_CASE("a wrong reading on a newcomer's hull is named in the set's terms, and
     REQUIRE(w.settle());
     const auto& findings = w.document.computed()->findings;
     const auto f = std::find_if(findings.begin(), findings.end(),
-                                [](const auto& one) { return one.check == "suspect readings"; });
+                                [](const auto& one) { return one.check == review::CheckId::suspect_readings; });
     REQUIRE(f != findings.end());
     CHECK(f->evidence.find("along 540 mm") != std::string::npos);
     CHECK(f->evidence.find("too large") != std::string::npos);
-    w.main.show_sheet("findings");
+    w.main.show_panel(panel::Findings{});
     REQUIRE(w.click("See the readings"));
-    CHECK_FALSE(w.main.sheet());
-    CHECK(w.main.step() == "Measure");
+    CHECK_FALSE(w.main.side_panel());
+    CHECK(w.main.step() == StepId::measure);
     auto* table = w.named<QTableView>("readings");
     REQUIRE(table);
     CHECK(table->currentIndex().row() == 3);
@@ -225,7 +224,7 @@ TEST_CASE("the first reading is in view, with the line that it was read from", "
     Window w;
     Hands hands{w};
     begin_guided(hands);
-    auto* view = static_cast<MeasureDrawing*>(w.step_drawing("Measure"));
+    auto* view = static_cast<MeasureDrawing*>(w.step_drawing(StepId::measure));
     for (const char* number : {"0", "250.5"}) {
         hands.type(number);
         hands.key(Qt::Key_Return);
@@ -306,12 +305,14 @@ TEST_CASE("the wheel over every field of every screen changes nothing", "[newcom
             if (box) CHECK(box->currentIndex() == shown);
         }
     };
-    for (const char* step : all_steps) {
+    for (const StepId step : all_steps) {
         w.main.show_step(step);
         sweep();
     }
-    for (const char* sheet : {"new set", "new piece", "papers", "import", "photo", "datum", "guide"}) {
-        w.main.show_sheet(sheet);
+    for (const auto& sheet :
+         std::vector<PanelRequest>{panel::NewSet{}, panel::NewPiece{}, panel::Papers{}, panel::Import{},
+                                   panel::Photo{}, panel::Datum{}, panel::Guide{}}) {
+        w.main.show_panel(sheet);
         sweep();
     }
     CHECK(tried > 30);
@@ -338,20 +339,21 @@ TEST_CASE("in inches no screen says millimetres, nor metres, litres or kilograms
             if (field->isVisible()) words << field->text() << field->placeholderText();
         for (auto* view : w.main.findChildren<DrawingView*>())
             if (view->isVisible()) words << words_on(*view);
-        words << words_on(*w.main.step_named(w.main.step())->ribbon());
+        words << words_on(*w.main.step_of(w.main.step())->ribbon());
         for (const QString& text : words)
             if (text.contains(millimetres)) seen.insert((where + ": " + text).toStdString());
     };
     for (const char* piece : {"B1", "B2", "S1"}) {
         w.document.select_piece(piece);
-        for (const char* step : all_steps) {
+        for (const StepId step : all_steps) {
             w.main.show_step(step);
-            sweep(step);
+            sweep(step_word(step));
         }
     }
-    for (const char* sheet : {"new set", "new piece", "findings", "datum", "guide"}) {
-        w.main.show_sheet(sheet);
-        sweep(sheet);
+    for (const auto& sheet : std::vector<PanelRequest>{panel::NewSet{}, panel::NewPiece{}, panel::Findings{},
+                                                       panel::Datum{}, panel::Guide{}}) {
+        w.main.show_panel(sheet);
+        sweep(panel_id(sheet));
     }
     for (const auto& text : seen) UNSCOPED_INFO(text);
     CHECK(seen.empty());
@@ -360,10 +362,10 @@ TEST_CASE("in inches no screen says millimetres, nor metres, litres or kilograms
 TEST_CASE("the guide's first page follows the unit while it is open", "[newcomer]") {
     Window w;
     w.main.begin({});
-    w.main.show_sheet("guide");
+    w.main.show_panel(panel::Guide{});
     const auto with_mm = [&] {
         int out = 0;
-        for (auto* field : w.main.sheet()->findChildren<QLineEdit*>()) out += field->text().endsWith("mm");
+        for (auto* field : w.main.side_panel()->findChildren<QLineEdit*>()) out += field->text().endsWith("mm");
         return out;
     };
     REQUIRE(with_mm() > 1);
@@ -380,7 +382,7 @@ TEST_CASE("what a drag breaks is drawn with its open end, and a drag mends it", 
     hands.key(Qt::Key_Return, Qt::ControlModifier);
     REQUIRE(QTest::qWaitFor([&] { return !w.document.job().pieces.empty(); }, 20000));
     REQUIRE(w.settle());
-    auto* view = static_cast<PieceDrawing*>(w.step_drawing("Pieces"));
+    auto* view = static_cast<PieceDrawing*>(w.step_drawing(StepId::pieces));
     const auto piece = [&]() -> const job::JobPiece& { return w.document.job().pieces.front(); };
     const auto top = [&] {
         const auto& edges = piece().edges;

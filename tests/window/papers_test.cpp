@@ -17,7 +17,7 @@ using namespace cutting;
 namespace {
 
 void open_papers(Window& w) {
-    w.main.show_sheet("papers");
+    w.main.show_panel(panel::Papers{});
     REQUIRE(w.named<QComboBox>("written as"));
 }
 
@@ -67,14 +67,14 @@ TEST_CASE("a file that is there is replaced only where that is asked for", "[pap
     REQUIRE(w.click("Write it"));
     CHECK(says(w, "there is such a file already"));
     CHECK(jobs::read(folder.file("mine.csv")) == "somebody's own");
-    CHECK(w.main.sheet());
+    CHECK(w.main.side_panel());
     QCheckBox* replace = nullptr;
     for (auto* box : w.main.findChildren<QCheckBox*>())
         if (box->isVisible() && box->text() == "replace the file that is there") replace = box;
     REQUIRE(replace);
     replace->click();
     REQUIRE(w.click("Write it"));
-    REQUIRE(QTest::qWaitFor([&] { return !w.main.sheet(); }, driver::patience_ms));
+    REQUIRE(QTest::qWaitFor([&] { return !w.main.side_panel(); }, driver::patience_ms));
     CHECK(jobs::read(folder.file("mine.csv")).find("part") == 0);
 }
 
@@ -89,7 +89,7 @@ TEST_CASE("paper, distance of rows and folder are remembered for the next time, 
         REQUIRE(w.choose("paper", 1));
         REQUIRE(w.fill("rows every", "50"));
         REQUIRE(w.fill("file", QString::fromStdString(folder.file("b2.pdf"))));
-        REQUIRE(QTest::qWaitFor([&] { return !w.main.sheet(); }, driver::patience_ms));
+        REQUIRE(QTest::qWaitFor([&] { return !w.main.side_panel(); }, driver::patience_ms));
     }
     Window w;
     open_cut(w);
@@ -117,7 +117,7 @@ TEST_CASE("whatever a piece is called, its file's name is plain", "[papers]") {
 TEST_CASE("writing solids goes on beside the window and can be stopped; then nothing is there", "[papers]") {
     Window w;
     w.main.begin(jobs::demo("ternlight"));
-    w.main.show_step("Cut");
+    w.main.show_step(StepId::cut);
     REQUIRE(w.settle(3 * driver::patience_ms));
     const jobs::Folder folder;
     open_papers(w);
@@ -169,7 +169,7 @@ TEST_CASE("a second piece of a kind has a number, and a job that is saved has it
 TEST_CASE("what was written is said over the page's foot, moves nothing, and goes by itself", "[papers]") {
     Window w;
     open_cut(w);
-    auto* stage = w.step_drawing("Cut");
+    auto* stage = w.step_drawing(StepId::cut);
     const QRect before(stage->mapTo(&w.main, QPoint(0, 0)), stage->size());
     w.main.notice()->say("Written: somewhere");
     QApplication::processEvents();

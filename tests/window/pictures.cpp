@@ -22,6 +22,7 @@
 namespace {
 
 using namespace bevelsmith;
+using namespace bevelsmith::app;
 using driver::Window;
 
 void show_datum(Window& w) {
@@ -40,8 +41,8 @@ void show_datum(Window& w) {
             job.marks.push_back(mark);
         }
     });
-    w.main.show_step("Measure");
-    w.main.show_sheet("datum");
+    w.main.show_step(StepId::measure);
+    w.main.show_panel(panel::Datum{});
 }
 
 /// The demo's hull as a scanner would see it, in metres.
@@ -56,7 +57,7 @@ void show_scan(Window& w) {
         file.write(QString("%1 %2 %3\n").arg(p.x()).arg(p.y()).arg(p.z()).toUtf8());
     }
     file.close();
-    w.main.show_sheet("import");
+    w.main.show_panel(panel::Import{});
     w.named<QLineEdit>("points file")->setText(path);
     QTest::qWait(500);
     w.fill("fwd to", "2200");
@@ -65,7 +66,7 @@ void show_scan(Window& w) {
 }
 
 void show_photo(Window& w) {
-    w.main.show_sheet("photo");
+    w.main.show_panel(panel::Photo{});
     w.click("Sample, aslant");
     auto* view = w.named<app::PhotoView>("photo");
     // Where the sample's marks lie, found once by eye.
@@ -85,7 +86,7 @@ void show_ridge(Window& w) {
     w.main.begin_practice(7);
     w.key(Qt::Key_Escape);
     w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
-    w.main.show_step("Shape");
+    w.main.show_step(StepId::shape);
 }
 
 void show_practice(Window& w) {
@@ -148,7 +149,7 @@ void show_instruments(Window& w, const std::function<void(const QString&)>& shoo
             }
             job.readings = {set};
         });
-        w.main.show_step("Measure");
+        w.main.show_step(StepId::measure);
         const auto name = survey::school_key(school);
         shoot("set-" + QString::fromUtf8(name.data(), static_cast<int>(name.size())));
     }
@@ -156,7 +157,7 @@ void show_instruments(Window& w, const std::function<void(const QString&)>& shoo
 
 /// A press on a part of the first sheet.
 void choose_part(driver::Window& w) {
-    auto* view = static_cast<app::SheetDrawing*>(w.step_drawing("Cut"));
+    auto* view = static_cast<app::SheetDrawing*>(w.step_drawing(StepId::cut));
     const auto& sheets = w.document.computed()->results.sheets.front();
     const auto& at = sheets.layout->placements.front();
     const auto shape = sheets::placed(*sheets.problem, at);
@@ -173,7 +174,7 @@ void show_outlines(driver::Window& w, const QString& path) {
         "\n0\n"
         "EOF\n");
     file.close();
-    w.main.show_sheet("outlines");
+    w.main.show_panel(panel::Outlines{});
     w.fill("drawing file", path);
     w.choose("openings", 2);
 }
@@ -234,7 +235,7 @@ int main(int argc, char** argv) {
             job.pieces[0].openings.clear();
         });
         w.click("Later");
-        w.main.show_step("Pieces");
+        w.main.show_step(StepId::pieces);
         w.document.select_piece("B1");
         shoot("sketch");
         w.document.undo_stack().undo();
@@ -246,43 +247,43 @@ int main(int argc, char** argv) {
     w.main.open_demo();
     w.settle();
     w.document.select_piece("B1");
-    for (const char* step : {"Measure", "Shape", "Pieces", "Cut", "Weigh"}) {
+    for (const StepId step : {StepId::measure, StepId::shape, StepId::pieces, StepId::cut, StepId::weigh}) {
         w.main.show_step(step);
-        shoot(QString(step).toLower());
+        shoot(QString(step_word(step)).toLower());
     }
     w.document.select_piece("B2");
-    w.main.show_step("Fix");
+    w.main.show_step(StepId::fix);
     shoot("fix");
     w.document.select_piece("U2.top");
-    w.main.show_step("Pieces in the boat");
+    w.main.show_boat();
     w.settle();
     shoot("boat");
     for (auto* turn : w.main.findChildren<QToolButton*>())
         if (turn->isVisible() && turn->text() == "in 3-D") turn->click();
     QTest::qWait(300);
     shoot("solid");
-    w.main.show_step("Pieces in the boat");
-    w.main.show_sheet("new piece");
+    w.main.show_boat();
+    w.main.show_panel(panel::NewPiece{});
     w.named<QToolButton>("shelves")->click();
     shoot("adding");
-    w.main.sheet()->setFocus();
+    w.main.side_panel()->setFocus();
     w.key(Qt::Key_Escape);
-    w.main.step_named("Pieces")->show_in_boat(false);
+    w.main.step_of(StepId::pieces)->show_in_boat(false);
     w.settle();
     w.document.select_piece("B1");
-    w.main.show_step("Pieces");
-    w.main.show_sheet("papers");
+    w.main.show_step(StepId::pieces);
+    w.main.show_panel(panel::Papers{});
     shoot("papers");
-    w.main.show_step("Cut");
-    w.main.show_sheet("cost");
+    w.main.show_step(StepId::cut);
+    w.main.show_panel(panel::Cost{});
     QTest::qWait(6000);  // every choice is laid out
     shoot("cost");
-    w.main.show_step("Pieces");
-    w.main.show_sheet("findings");
+    w.main.show_step(StepId::pieces);
+    w.main.show_panel(panel::Findings{});
     shoot("attention");
     if (argc > 2) {  // more, for looking only
-        w.main.show_step("Cut");
-        w.main.show_sheet("stock");
+        w.main.show_step(StepId::cut);
+        w.main.show_panel(panel::Stock{});
         w.choose("of what", 2);
         shoot("stock");
         w.choose("of what", 0);
@@ -297,7 +298,7 @@ int main(int argc, char** argv) {
         show_outlines(w, folder.filePath("yard.dxf"));
         shoot("outlines");
         w.key(Qt::Key_Escape);
-        w.main.show_step("Pieces");
+        w.main.show_step(StepId::pieces);
         show_schools(folder.path());
         show_instruments(w, shoot);
         w.click("Meter");
@@ -306,33 +307,34 @@ int main(int argc, char** argv) {
         shoot("ridge");
         show_practice(w);
         w.settle();
-        w.main.show_step("Pieces");
+        w.main.show_step(StepId::pieces);
         shoot("tried");
         w.key(Qt::Key_Escape);
         w.main.resize(1024, 640);
-        w.main.show_sheet("photo");
+        w.main.show_panel(panel::Photo{});
         shoot("photo-small");
         w.main.resize(1280, 800);
         w.main.begin(jobs::ternlight());
-        for (const char* sheet : {"new set", "new piece", "import", "keys"}) {
-            w.main.show_sheet(sheet);
-            shoot(QString(sheet).replace(' ', '-'));
+        for (const auto& sheet :
+             std::vector<PanelRequest>{panel::NewSet{}, panel::NewPiece{}, panel::Import{}, panel::Keys{}}) {
+            w.main.show_panel(sheet);
+            shoot(panel_id(sheet));
         }
         w.key(Qt::Key_Escape);
-        w.main.show_step("Fix");
+        w.main.show_step(StepId::fix);
         shoot("fix-tabbing");
         w.document.edit("unit",
                         [](bevelsmith::job::Job& job) { job.unit = bevelsmith::units::LengthUnit::feet_inches; });
-        w.main.show_step("Pieces");
+        w.main.show_step(StepId::pieces);
         shoot("pieces-feet");
         w.main.resize(1024, 640);
         shoot("pieces-small");
         w.main.resize(1280, 800);
         w.main.begin_new();
-        for (const char* step : {"Measure", "Shape", "Pieces", "Cut"}) {
+        for (const StepId step : {StepId::measure, StepId::shape, StepId::pieces, StepId::cut}) {
             w.main.show_step(step);
             w.key(Qt::Key_Escape);
-            shoot(QString("empty-") + QString(step).toLower());
+            shoot(QString("empty-") + QString(step_word(step)).toLower());
         }
         return failed;
     }
@@ -348,7 +350,7 @@ int main(int argc, char** argv) {
     shoot("photo");
     show_practice(w);
     w.settle();
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     shoot("practice");
     w.main.begin_guide();
     w.click("Leave it kept");

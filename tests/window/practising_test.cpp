@@ -11,6 +11,7 @@
 #include "window/driver.h"
 
 using namespace bevelsmith;
+using namespace bevelsmith::app;
 using driver::Window;
 
 namespace {
@@ -29,10 +30,10 @@ bool shown(const Window& w, const QString& words) {
 TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its true fit shown", "[practising]") {
     Window w;
     w.main.begin_practice(seed);
-    REQUIRE(w.main.sheet());
+    REQUIRE(w.main.side_panel());
     w.document.edit("This boat", [](job::Job& job) { job.practice->boat.seed = 5; });
     CHECK(w.click("Cut it and offer it up"));
-    CHECK(w.sheet_words().contains("nothing to cut yet"));
+    CHECK(w.panel_words().contains("nothing to cut yet"));
     REQUIRE(w.fill("a point every", "500"));
     for (const char* at : {"900", "1250", "1500", "1750", "2100"}) {
         REQUIRE(w.fill("at, fwd", at));
@@ -40,13 +41,13 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
     }
     REQUIRE(w.document.job().readings.size() == 5);
     REQUIRE(w.settle());
-    CHECK(w.sheet_words().contains("expects a largest misfit"));
+    CHECK(w.panel_words().contains("expects a largest misfit"));
     REQUIRE(w.document.computed()->results.pieces[0].shape());
     CHECK_FALSE(w.named<QWidget>("gaps along the edge"));
     REQUIRE(w.click("Cut it and offer it up"));
     REQUIRE(w.settle());
     CHECK(w.named<QWidget>("gaps along the edge"));
-    const auto words = w.sheet_words();
+    const auto words = w.panel_words();
     CHECK(words.contains("trip"));
     CHECK(words.contains("of 100"));
     const auto computed = w.document.computed();
@@ -54,15 +55,15 @@ TEST_CASE("a practice hull is measured, a bulkhead cut and offered up, and its t
     REQUIRE((piece.trial && piece.best && *piece.best));
     CHECK(piece.trial->largest_mm < 25);
     // In Pieces the true hull is drawn beside the edge: something is there that was not before.
-    w.main.show_step("Pieces");
-    const QImage tried = w.step_drawing("Pieces")->grab().toImage();
+    w.main.show_step(StepId::pieces);
+    const QImage tried = w.step_drawing(StepId::pieces)->grab().toImage();
     w.document.edit("Not tried", [](job::Job& job) { job.practice->tried.clear(); });
     REQUIRE(w.settle());
-    CHECK(w.step_drawing("Pieces")->grab().toImage() != tried);
+    CHECK(w.step_drawing(StepId::pieces)->grab().toImage() != tried);
     w.document.undo_stack().undo();
     REQUIRE(w.settle());
-    CHECK(w.step_drawing("Pieces")->grab().toImage() == tried);
-    w.main.show_step("Measure");
+    CHECK(w.step_drawing(StepId::pieces)->grab().toImage() == tried);
+    w.main.show_step(StepId::measure);
     // Better measured, it fits better or as well; the score follows.
     REQUIRE(w.choose("instrument", 3));
     REQUIRE(w.click("Take these readings"));
@@ -94,28 +95,28 @@ TEST_CASE("the first page leads to the practice hull", "[practising]") {
     Window w;
     REQUIRE(w.click("Practise on a virtual hull"));
     CHECK(w.document.job().practice);
-    CHECK(w.main.step() == "Measure");
-    CHECK(w.main.sheet());
+    CHECK(w.main.step() == StepId::measure);
+    CHECK(w.main.side_panel());
 }
 
 TEST_CASE("a datum is typed, refused where it cannot be, and moves what was held by gravity", "[practising]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     QTest::keyClick(&w.main, Qt::Key_L, Qt::ControlModifier);
-    REQUIRE(w.main.sheet());
+    REQUIRE(w.main.side_panel());
     REQUIRE(w.choose("known from", 1));
     REQUIRE(w.fill("port end high", "2.5"));
     REQUIRE(w.fill("bow end high", "-1"));
     CHECK(w.document.job().datum.port_high_deg == 2.5);
     REQUIRE(w.choose("known from", 2));
     REQUIRE(w.fill("point 3, fwd", "0"));
-    CHECK(w.sheet_words().contains("one line"));
+    CHECK(w.panel_words().contains("one line"));
     CHECK(w.document.job().datum.points[2].x() == 2000);
     REQUIRE(w.choose("known from", 1));
     const auto before = w.document.computed()->results.surfaces[0].points;
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.click("Placing"));
     REQUIRE(w.choose("level and plumb", 1));
     REQUIRE(w.settle());
@@ -128,16 +129,16 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     Window w;
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
-    w.main.show_sheet("datum");
+    w.main.show_panel(panel::Datum{});
     REQUIRE(w.click("Write the page of marks"));
-    CHECK(w.sheet_words().contains("no reference marks"));
+    CHECK(w.panel_words().contains("no reference marks"));
     REQUIRE(w.click("Add a mark"));
     // The keys are in the new mark's first field, and a place to starboard is told so.
     CHECK(w.main.focusWidget()->accessibleName() == "M1 is");
     REQUIRE(w.fill("M1 port", "420 stbd"));
     CHECK(w.document.job().marks[0].position.y() == Approx(-420));
     bool told = false;
-    for (const auto* edit : w.main.sheet()->findChildren<QLineEdit*>())
+    for (const auto* edit : w.main.side_panel()->findChildren<QLineEdit*>())
         told = told || edit->text() == "420.0 mm stbd";
     CHECK(told);
     REQUIRE(w.fill("M1 measured from", "after face of frame 4"));
@@ -146,8 +147,8 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     CHECK(mark.measured_from == "after face of frame 4");
     CHECK(mark.position.x() == 2400);
     REQUIRE(w.settle());
-    CHECK(w.sheet_words().contains("goes back where its corners are"));
-    CHECK(w.sheet_words().contains("from M1"));
+    CHECK(w.panel_words().contains("goes back where its corners are"));
+    CHECK(w.panel_words().contains("from M1"));
     REQUIRE(w.fill("page of marks", QString::fromStdString(folder.file("marks.pdf"))));
     CHECK(jobs::read(folder.file("marks.pdf")).substr(0, 4) == "%PDF");
     REQUIRE(w.click("Remove M1"));
@@ -158,10 +159,10 @@ TEST_CASE("a mirrored side that was checked shows how unequal the sides are", "[
     Window w;
     w.main.begin_practice(seed);
     w.document.edit("Two sides", [](job::Job& job) { job = practice_jobs::two_sides(20); });
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
     QString words;
-    for (auto* label : w.main.step_named("Measure")->facts()->findChildren<QLabel*>())
+    for (auto* label : w.main.step_of(StepId::measure)->facts()->findChildren<QLabel*>())
         if (label->isVisible()) words += label->text();
     CHECK(words.contains("This side against the other"));
     REQUIRE(w.document.computed()->results.surfaces[1].sides.size() >= 5);
@@ -173,15 +174,15 @@ TEST_CASE("a scan of a chined hull: strays counted, the chine proposed and taken
     Window w;
     w.main.begin_practice(seed);
     w.document.edit("A scan", [](job::Job& job) { job = practice_jobs::scanned(true, 100); });
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
-    w.main.show_step("Measure");
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     const auto said = [&](const QString& words) { return shown(w, words); };
     CHECK(said("of 2100 points do not lie on the surface"));
     CHECK_FALSE(said("misread"));
     const auto left_out = [&] { return w.document.computed()->results.surfaces[0].fitted()->report.suspects(); };
     CHECK(left_out() > 90);
-    w.main.show_step("Shape");
+    w.main.show_step(StepId::shape);
     REQUIRE(w.settle());
     CHECK(said("Readings along a line lie beyond any smooth surface"));
     REQUIRE(QTest::qWaitFor([&] { return w.button("Let the line drawn be a chine") != nullptr; }, 10000));
@@ -201,12 +202,12 @@ TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[prac
     Window w;
     w.main.begin_practice(seed);
     w.document.edit("A chined boat", [](job::Job& job) { job = practice_jobs::unsaid_chine(); });
-    w.main.show_step("Shape");
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    w.main.show_step(StepId::shape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     CHECK(shown(w, "The readings show a chine that was not entered (see Shape)"));
-    w.main.show_step("Shape");
+    w.main.show_step(StepId::shape);
     REQUIRE(w.button("Let the line drawn be a chine"));
     REQUIRE(w.click("Let the line drawn be a chine"));
     CHECK(w.document.job().readings.back().hard_line);
@@ -231,10 +232,10 @@ TEST_CASE("without a piece, readings are proposed over the whole surface", "[pra
         job.readings = {set};
         job.pieces.clear();
     });
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     REQUIRE(w.settle());
     QString words;
-    for (auto* label : w.main.step_named("Measure")->facts()->findChildren<QLabel*>())
+    for (auto* label : w.main.step_of(StepId::measure)->facts()->findChildren<QLabel*>())
         if (label->isVisible()) words += label->text();
     CHECK(words.contains("Measure next for Inside of the hull"));
 }
@@ -242,7 +243,7 @@ TEST_CASE("without a piece, readings are proposed over the whole surface", "[pra
 TEST_CASE("one to five readings are proposed, as many as are wanted", "[practising]") {
     Window w;
     w.main.begin_practice(seed);
-    QTest::keyClick(w.main.sheet(), Qt::Key_Escape);
+    QTest::keyClick(w.main.side_panel(), Qt::Key_Escape);
     w.document.edit("Few readings", [](job::Job& job) {
         job.practice->boat.seed = 5;
         const practice::VirtualBoat boat(job.practice->boat);
@@ -257,7 +258,7 @@ TEST_CASE("one to five readings are proposed, as many as are wanted", "[practisi
         set.surface_id = job.surfaces[0].id;
         job.readings = {set};
     });
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto proposed = [&] {
         const auto computed = w.document.computed();

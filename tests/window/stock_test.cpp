@@ -52,7 +52,7 @@ std::string drawing_file(const jobs::Folder& folder) {
 }
 
 void open_drawing(Window& w, const std::string& path) {
-    w.main.show_sheet("outlines");
+    w.main.show_panel(panel::Outlines{});
     REQUIRE(w.fill("drawing file", QString::fromStdString(path)));
 }
 
@@ -62,12 +62,12 @@ TEST_CASE("panels come into stock from a drawing, with their openings", "[stock]
     Window w;
     open_cut(w);
     const jobs::Folder folder;
-    w.main.show_sheet("stock");
+    w.main.show_panel(panel::Stock{});
     REQUIRE(w.click("From a DXF"));
     QTest::qWait(20);
     REQUIRE(w.fill("drawing file", QString::fromStdString(drawing_file(folder))));
-    CHECK(w.sheet_words().contains("2 outlines"));
-    CHECK(w.sheet_words().contains("does not say its unit"));
+    CHECK(w.panel_words().contains("2 outlines"));
+    CHECK(w.panel_words().contains("does not say its unit"));
     REQUIRE(w.choose("openings", 2));
     const auto before = w.document.job();
     REQUIRE(w.click("Take them over"));
@@ -86,14 +86,14 @@ TEST_CASE("a drawing is read when its field is left, as on Enter, and not again 
     open_cut(w);
     const jobs::Folder folder;
     const std::string drawing = drawing_file(folder);
-    w.main.show_sheet("outlines");
+    w.main.show_panel(panel::Outlines{});
     auto* path = w.named<QLineEdit>("drawing file");
     REQUIRE(path);
     path->setFocus();
     QTest::keyClicks(path, QString::fromStdString(drawing));
-    CHECK_FALSE(w.sheet_words().contains("2 outlines"));
+    CHECK_FALSE(w.panel_words().contains("2 outlines"));
     QTest::keyClick(path, Qt::Key_Tab);
-    CHECK(w.sheet_words().contains("2 outlines"));
+    CHECK(w.panel_words().contains("2 outlines"));
     REQUIRE(w.choose("openings", 2));
     path->setFocus();
     QTest::keyClick(path, Qt::Key_Tab);
@@ -110,7 +110,7 @@ TEST_CASE("a drawing becomes a piece of its own, and a bad one is refused with i
     const auto pieces = w.document.job().pieces.size();
     REQUIRE(w.click("Take them over"));
     REQUIRE(w.document.job().pieces.size() == pieces + 2);
-    CHECK(w.main.step() == "Pieces");
+    CHECK(w.main.step() == StepId::pieces);
     REQUIRE(w.settle());
     const auto& piece = w.document.job().pieces[pieces];
     bool seen = false;
@@ -137,7 +137,7 @@ TEST_CASE("a drawing becomes a piece of its own, and a bad one is refused with i
 TEST_CASE("a panel is traced in a photo and comes into stock at its true size", "[stock]") {
     Window w;
     open_cut(w);
-    w.main.show_sheet("stock");
+    w.main.show_panel(panel::Stock{});
     REQUIRE(w.click("Trace in a photo"));
     QTest::qWait(20);
     REQUIRE(w.click("Sample photo"));
@@ -204,12 +204,12 @@ TEST_CASE("the chosen part is shown in its piece and in the boat, and leads ther
         CHECK(colours.size() > 5);
     }
     QTest::mouseClick(picture, Qt::LeftButton, {}, QPoint(picture->width() * 3 / 4, picture->height() / 2));
-    CHECK(w.main.step() == "Pieces");
-    w.main.show_step("Cut");
+    CHECK(w.main.step() == StepId::pieces);
+    w.main.show_step(StepId::cut);
     picture = w.named<PartPicture>("the part in its piece and in the boat");
     REQUIRE(picture);
     QTest::mouseClick(picture, Qt::LeftButton, {}, QPoint(picture->width() / 4, picture->height() / 2));
-    CHECK(w.main.step() == "Pieces");
+    CHECK(w.main.step() == StepId::pieces);
 }
 
 TEST_CASE("layouts are kept beside the one in use, compared, taken up and forgotten", "[stock]") {
@@ -272,17 +272,18 @@ TEST_CASE("templates on a roll and ordinates at a chosen step are written from t
     open_cut(w);
     const jobs::Folder folder;
     const auto write = [&](int format, const QString& field, const char* value, const char* name) {
-        w.main.show_sheet("papers");
+        w.main.show_panel(panel::Papers{});
         auto* what = w.named<QComboBox>("piece or part");
         REQUIRE(what);
         REQUIRE(w.choose("piece or part", what->findText("B2  ", Qt::MatchStartsWith)));
         REQUIRE(w.choose("written as", format));
         if (format == 0) REQUIRE(w.choose("paper", 4));
         REQUIRE(w.fill(field, value));
-        const QString words = w.sheet_words();
+        const QString words = w.panel_words();
         const QString file = QString::fromStdString(folder.file(name));
         REQUIRE(w.fill("file", file));
-        REQUIRE(QTest::qWaitFor([&] { return QFileInfo::exists(file) && !w.main.sheet(); }, driver::patience_ms));
+        REQUIRE(
+            QTest::qWaitFor([&] { return QFileInfo::exists(file) && !w.main.side_panel(); }, driver::patience_ms));
         return words;
     };
     CHECK(write(0, "roll, wide", "610", "roll.pdf").contains("strip"));

@@ -38,7 +38,7 @@ job::Job boards_job() {
 
 void begin(Window& w, job::Job job) {
     w.main.begin(std::move(job));
-    w.main.show_step("Pieces in the boat");
+    w.main.show_boat();
     REQUIRE(w.settle());
 }
 
@@ -113,7 +113,7 @@ TEST_CASE("pieces chosen together are moved, copied, mirrored, grouped and hidde
     CHECK(w.document.together() == std::vector<std::string>{"A1", "A2"});
 
     REQUIRE(w.click("2 pieces at once…"));
-    CHECK(w.sheet_words().contains("2 chosen: Board A1; Board A2"));
+    CHECK(w.panel_words().contains("2 chosen: Board A1; Board A2"));
     REQUIRE(w.fill("move by, fwd", "85"));
     REQUIRE(w.click("Move them"));
     CHECK(place(w, "A1") == 685);
@@ -148,7 +148,7 @@ TEST_CASE("pieces chosen together are moved, copied, mirrored, grouped and hidde
     // One alone stands for its group.
     w.document.select_piece("A2");
     CHECK(w.document.together().empty());
-    CHECK(w.sheet_words().contains("1 chosen: Board A2"));
+    CHECK(w.panel_words().contains("1 chosen: Board A2"));
     // What moves nothing says so, and leaves no step.
     const int steps = w.document.undo_stack().index();
     for (const char* way : {"move by, fwd", "move by, port", "move by, up"}) REQUIRE(w.fill(way, "0"));
@@ -234,7 +234,7 @@ TEST_CASE("a piece larger than its sheet is divided as proposed", "[together]") 
     CHECK(piece->joints[0].kind == piece::JointKind::landing);
     CHECK(w.document.computed()->results.piece("T")->shape()->parts.size() == 2);
     CHECK(std::none_of(w.document.computed()->findings.begin(), w.document.computed()->findings.end(),
-                       [](const auto& f) { return f.piece_id == "T" && f.check == "joint in the air"; }));
+                       [](const auto& f) { return f.piece_id == "T" && f.check == review::CheckId::joint_in_air; }));
     w.document.undo_stack().undo();
     CHECK(job::find_piece(w.document.job(), "T")->joints.empty());
     // What fits is offered nothing.

@@ -88,8 +88,8 @@ int check_form(Window& w, QWidget* root, int count, const char* what) {
     return arrived;
 }
 
-QWidget* facts_of(Window& w, const char* step) {
-    return w.main.step_named(step)->facts();
+QWidget* facts_of(Window& w, StepId step) {
+    return w.main.step_of(step)->facts();
 }
 
 }  // namespace
@@ -97,11 +97,11 @@ QWidget* facts_of(Window& w, const char* step) {
 TEST_CASE("forty figures typed at the speed of a hand into a piece's facts arrive", "[typing]") {
     Window w;
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     w.document.select_piece("B1");
     QStringList wrong;
-    const int arrived = type_through(w, facts_of(w, "Pieces"), 40, wrong);
+    const int arrived = type_through(w, facts_of(w, StepId::pieces), 40, wrong);
     INFO(wrong.join("; ").toStdString());
     CHECK(wrong.isEmpty());
     CHECK(arrived >= 20);
@@ -111,27 +111,28 @@ TEST_CASE("typed at the speed of a hand, figures arrive in every other form", "[
     Window w;
     w.main.begin(jobs::demo("ternlight"));
     REQUIRE(w.settle());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     const auto unit = w.document.job().units.front().id;
     for (const auto& piece : w.document.built().pieces)
         if (job::is_of(piece.id, unit)) {
             w.document.select_piece(QString::fromStdString(piece.id));
             break;
         }
-    int all = check_form(w, facts_of(w, "Pieces"), 6, "a unit's facts");
-    w.main.show_step("Measure");
+    int all = check_form(w, facts_of(w, StepId::pieces), 6, "a unit's facts");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.click("Placing"));
-    all += check_form(w, facts_of(w, "Measure"), 6, "placing of a set");
-    w.main.show_step("Shape");
-    all += check_form(w, facts_of(w, "Shape"), 4, "a surface's facts");
-    w.main.show_step("Cut");
-    all += check_form(w, facts_of(w, "Cut"), 4, "how it is cut");
-    w.main.show_step("Weigh");
-    all += check_form(w, facts_of(w, "Weigh"), 4, "the boat's figures");
-    for (const char* sheet : {"room", "new piece", "together", "obstacles"}) {
-        w.main.show_sheet(sheet);
-        REQUIRE(w.main.sheet());
-        all += check_form(w, w.main.sheet(), 4, sheet);
+    all += check_form(w, facts_of(w, StepId::measure), 6, "placing of a set");
+    w.main.show_step(StepId::shape);
+    all += check_form(w, facts_of(w, StepId::shape), 4, "a surface's facts");
+    w.main.show_step(StepId::cut);
+    all += check_form(w, facts_of(w, StepId::cut), 4, "how it is cut");
+    w.main.show_step(StepId::weigh);
+    all += check_form(w, facts_of(w, StepId::weigh), 4, "the boat's figures");
+    for (const auto& sheet :
+         std::vector<PanelRequest>{panel::Room{}, panel::NewPiece{}, panel::Together{}, panel::Obstacles{}}) {
+        w.main.show_panel(sheet);
+        REQUIRE(w.main.side_panel());
+        all += check_form(w, w.main.side_panel(), 4, panel_id(sheet));
     }
     CHECK(all >= 24);
 }
@@ -140,21 +141,21 @@ TEST_CASE("typed at the speed of a hand, figures arrive where fields come once s
     Window w;
     w.main.begin(jobs::demo("ternlight"));
     REQUIRE(w.settle());
-    w.main.show_step("Fix");
+    w.main.show_step(StepId::fix);
     REQUIRE(w.choose("showing", 1));
-    CHECK(check_form(w, facts_of(w, "Fix"), 5, "rules of blocks") >= 3);
+    CHECK(check_form(w, facts_of(w, StepId::fix), 5, "rules of blocks") >= 3);
     REQUIRE(w.choose("showing", 2));
-    CHECK(check_form(w, facts_of(w, "Fix"), 4, "rules of cloth") >= 2);
-    w.main.show_sheet("datum");
+    CHECK(check_form(w, facts_of(w, StepId::fix), 4, "rules of cloth") >= 2);
+    w.main.show_panel(panel::Datum{});
     REQUIRE(w.choose("known from", 2));
-    CHECK(check_form(w, w.main.sheet(), 6, "the datum's points") >= 4);
-    w.main.show_sheet("stock");
+    CHECK(check_form(w, w.main.side_panel(), 6, "the datum's points") >= 4);
+    w.main.show_panel(panel::Stock{});
     REQUIRE(w.choose("of what", 1));
     REQUIRE(w.click("Add another"));
-    CHECK(check_form(w, w.main.sheet(), 4, "a bar") >= 2);
+    CHECK(check_form(w, w.main.side_panel(), 4, "a bar") >= 2);
     REQUIRE(w.choose("of what", 2));
     REQUIRE(w.click("Add another"));
-    CHECK(check_form(w, w.main.sheet(), 3, "a length") >= 1);
+    CHECK(check_form(w, w.main.side_panel(), 3, "a length") >= 1);
 }
 
 TEST_CASE("an offered value that is worked out anew while it is entered stays selected", "[typing]") {
@@ -212,12 +213,12 @@ TEST_CASE("placing a set and a meter leave its readings in sight at 1280 by 800"
     Window w;
     w.main.resize(1280, 800);
     w.main.begin(jobs::ternlight());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.settle());
     REQUIRE(w.click("Placing"));
     REQUIRE(w.click("Meter"));
     QTest::qWait(30);
-    QWidget* facts = facts_of(w, "Measure");
+    QWidget* facts = facts_of(w, StepId::measure);
     auto* table = facts->findChild<QTableView*>();
     QLineEdit* entry = nullptr;
     for (auto* edit : facts->findChildren<QLineEdit*>())
@@ -236,25 +237,25 @@ TEST_CASE("nothing that was looked at or unfolded in one job is there in the nex
     Window w;
     w.main.begin(jobs::demo("ternlight"));
     REQUIRE(w.settle());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     REQUIRE(w.click("Placing"));
-    w.main.step_named("Measure")->show_reading(w.document.job().readings.back().id, -1);
-    w.main.show_step("Pieces in the boat");
+    w.main.step_of(StepId::measure)->show_reading(w.document.job().readings.back().id, -1);
+    w.main.show_boat();
     REQUIRE(w.settle());
     auto* boat = w.named<BoatView>("in the boat");
     REQUIRE(boat);
     boat->show_only(exchange::Cut::plan);
-    w.main.show_sheet("stock");
-    REQUIRE(w.main.sheet());
+    w.main.show_panel(panel::Stock{});
+    REQUIRE(w.main.side_panel());
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
     CHECK_FALSE(boat->shown_alone());
-    w.main.show_step("Measure");
+    w.main.show_step(StepId::measure);
     QTest::qWait(10);
     CHECK_FALSE(w.button("Placing")->isChecked());
     CHECK(w.named<QComboBox>("set of readings")->currentIndex() == 0);
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     CHECK_FALSE(boat->isVisible());
 }
 
@@ -262,18 +263,18 @@ TEST_CASE("the guide tells of the station that is typed into, and lies over the 
     Window w;
     w.main.resize(1280, 800);
     w.main.begin_guide();
-    REQUIRE(w.main.sheet());
+    REQUIRE(w.main.side_panel());
     REQUIRE(w.click("Begin with station 1"));
     QTest::qWait(10);
     INFO(w.main.guide()->words().toStdString());
     CHECK(w.main.guide()->words().startsWith("Station 1 of 4"));
-    w.main.step_named("Measure")->show_reading(w.document.job().readings[2].id, -1);
+    w.main.step_of(StepId::measure)->show_reading(w.document.job().readings[2].id, -1);
     CHECK(w.main.guide()->words().startsWith("Station 3 of 4"));
     w.main.guide()->go_on();
     CHECK(w.main.guide()->words().startsWith("Station 4 of 4"));
     w.main.guide()->go_on();
     CHECK(w.main.guide()->words().startsWith("Station 1 of 4"));
-    QWidget* facts = facts_of(w, "Measure");
+    QWidget* facts = facts_of(w, StepId::measure);
     const QRect strip(w.main.guide()->mapTo(&w.main, QPoint()), w.main.guide()->size());
     const QRect place(facts->mapTo(&w.main, QPoint()), facts->size());
     CHECK_FALSE(strip.intersects(place));
@@ -401,17 +402,18 @@ TEST_CASE("on a small screen nothing lies off it: columns fold by themselves", "
         }
         return out;
     };
-    for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+    for (const StepId step : all_steps) {
         w.main.show_step(step);
         QTest::qWait(10);
-        INFO(step << ": " << off_screen().join(", ").toStdString());
+        INFO(step_word(step) << ": " << off_screen().join(", ").toStdString());
         CHECK(off_screen().isEmpty());
         CHECK(w.step_drawing(step)->width() >= 400);
     }
-    for (const char* sheet : {"new piece", "papers", "stock", "findings"}) {
-        w.main.show_sheet(sheet);
+    for (const auto& sheet :
+         std::vector<PanelRequest>{panel::NewPiece{}, panel::Papers{}, panel::Stock{}, panel::Findings{}}) {
+        w.main.show_panel(sheet);
         QTest::qWait(10);
-        INFO(sheet << ": " << off_screen().join(", ").toStdString());
+        INFO(panel_id(sheet) << ": " << off_screen().join(", ").toStdString());
         CHECK(off_screen().isEmpty());
     }
     w.main.resize(1280, 800);
@@ -424,7 +426,7 @@ TEST_CASE("job, boat, pieces, groups and openings are renamed where their names 
     Window w;
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     w.document.select_piece("B1");
     auto* list = w.named<QListView>("pieces");
     REQUIRE(list);
@@ -483,17 +485,18 @@ TEST_CASE("under a locale with a decimal comma the window says and takes the sam
             for (auto* edit : w.main.findChildren<QLineEdit*>())
                 if (edit->isVisible()) out << where + ": " + edit->text();
         };
-        for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+        for (const StepId step : all_steps) {
             w.main.show_step(step);
             QTest::qWait(10);
-            take(step);
+            take(step_word(step));
         }
-        for (const char* sheet : {"findings", "stock", "papers", "room"}) {
-            w.main.show_sheet(sheet);
-            take(sheet);
+        for (const auto& sheet :
+             std::vector<PanelRequest>{panel::Findings{}, panel::Stock{}, panel::Papers{}, panel::Room{}}) {
+            w.main.show_panel(sheet);
+            take(panel_id(sheet));
         }
         w.key(Qt::Key_Escape);
-        w.main.show_step("Shape");
+        w.main.show_step(StepId::shape);
         QTest::qWait(1);
         for (const char* typed : {"2700.5", "2700,5"}) {
             REQUIRE(w.fill("section at, fwd", typed));
@@ -521,7 +524,7 @@ TEST_CASE("the picture for the owner is written: 3-D as PNG, the cuts as SVG", "
     Window w;
     w.main.begin(jobs::ternlight());
     REQUIRE(w.settle());
-    w.main.show_step("Pieces in the boat");
+    w.main.show_boat();
     REQUIRE(w.settle());
     const auto press = [&](const QString& text) {
         QApplication::processEvents();

@@ -22,7 +22,7 @@ using driver::Window;
 
 namespace {
 
-void open(Window& w, const QString& step, const QString& piece = "B1") {
+void open(Window& w, StepId step, const QString& piece = "B1") {
     w.main.begin(jobs::ternlight());
     w.document.select_piece(piece);
     w.main.show_step(step);
@@ -52,8 +52,8 @@ double contrast(const QColor& a, const QColor& b) {
 
 TEST_CASE("the shape is drawn by OpenGL, turns with the mouse and the keys, and comes back", "[views][gl]") {
     Window w;
-    open(w, "Shape");
-    auto* view = w.step_drawing("Shape");
+    open(w, StepId::shape);
+    auto* view = w.step_drawing(StepId::shape);
     const auto picture = [&] { return view->grab().toImage(); };
     const QImage first = picture();
     REQUIRE(qobject_cast<SceneView*>(view));
@@ -77,8 +77,8 @@ TEST_CASE("the shape is drawn by OpenGL, turns with the mouse and the keys, and 
 
 TEST_CASE("a shelf lies as plans do: the bow at right, port up; a bulkhead stands", "[views]") {
     Window w;
-    open(w, "Pieces", "S1");
-    const auto* drawing = qobject_cast<DrawingView*>(w.step_drawing("Pieces"));
+    open(w, StepId::pieces, "S1");
+    const auto* drawing = qobject_cast<DrawingView*>(w.step_drawing(StepId::pieces));
     REQUIRE(drawing);
     const auto* shelf = w.document.computed()->results.piece("S1");
     REQUIRE(shelf->shape());
@@ -100,7 +100,7 @@ TEST_CASE("a shelf lies as plans do: the bow at right, port up; a bulkhead stand
 
 TEST_CASE("the section follows the field, the ribbon and its keys", "[views]") {
     Window w;
-    open(w, "Shape");
+    open(w, StepId::shape);
     auto* ribbon = w.named("section along the boat");
     REQUIRE(ribbon);
     REQUIRE(w.fill("section at, fwd", "2500"));
@@ -117,7 +117,7 @@ TEST_CASE("the section follows the field, the ribbon and its keys", "[views]") {
 
 TEST_CASE("a section that no readings surround says so, and too few readings say what is missing", "[views]") {
     Window w;
-    open(w, "Shape");
+    open(w, StepId::shape);
     const auto figure = [&] {
         for (auto* f : w.main.findChildren<Figure*>())
             for (auto* label : f->findChildren<QLabel*>())
@@ -147,7 +147,7 @@ TEST_CASE("a section that no readings surround says so, and too few readings say
         });
         REQUIRE(w.settle());
         QString words;
-        for (auto* label : w.main.step_named("Shape")->facts()->findChildren<QLabel*>())
+        for (auto* label : w.main.step_of(StepId::shape)->facts()->findChildren<QLabel*>())
             if (label->isVisible()) words += label->text() + "\n";
         INFO(words.toStdString());
         CHECK(words.contains("There is none yet: "));
@@ -158,7 +158,7 @@ TEST_CASE("a section that no readings surround says so, and too few readings say
 
 TEST_CASE("another chart can be chosen for the surface, and undone", "[views]") {
     Window w;
-    open(w, "Shape");
+    open(w, StepId::shape);
     auto* chart = w.named<QComboBox>("laid out");
     REQUIRE(chart);
     chart->setFocus();
@@ -174,8 +174,8 @@ TEST_CASE("another chart can be chosen for the surface, and undone", "[views]") 
 
 TEST_CASE("a doorway is dragged on the drawing in one undo step", "[views]") {
     Window w;
-    open(w, "Pieces");
-    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    open(w, StepId::pieces);
+    auto* view = static_cast<DrawingView*>(w.step_drawing(StepId::pieces));
     const auto before = w.document.job();
     const auto& door = before.pieces[0].openings[0];
     const Vec2 grip(door.left_mm + 120, door.bottom_mm + 300), to = grip + Vec2(0, 60);
@@ -195,10 +195,10 @@ TEST_CASE("a doorway is dragged on the drawing in one undo step", "[views]") {
 
 TEST_CASE("the edge's ribbon and the drawing point at the same place", "[views]") {
     Window w;
-    open(w, "Pieces");
+    open(w, StepId::pieces);
     auto* ribbon = w.named("edge unrolled");
     REQUIRE(ribbon);
-    auto* view = w.step_drawing("Pieces");
+    auto* view = w.step_drawing(StepId::pieces);
     const QImage calm = view->grab().toImage(), flat = ribbon->grab().toImage();
     ribbon->setFocus();
     QTest::keyClick(ribbon, Qt::Key_Right);
@@ -210,8 +210,8 @@ TEST_CASE("the edge's ribbon and the drawing point at the same place", "[views]"
 
 TEST_CASE("drawings zoom with the wheel and the keys, pan, and show everything again", "[views]") {
     Window w;
-    open(w, "Pieces");
-    auto* view = static_cast<DrawingView*>(w.step_drawing("Pieces"));
+    open(w, StepId::pieces);
+    auto* view = static_cast<DrawingView*>(w.step_drawing(StepId::pieces));
     const double scale = view->scale();
     view->setFocus();
     QTest::keyClick(view, Qt::Key_Plus);
@@ -231,7 +231,7 @@ TEST_CASE("drawings zoom with the wheel and the keys, pan, and show everything a
 
 TEST_CASE("the fixing is chosen against advice, and the checks say so", "[views]") {
     Window w;
-    open(w, "Fix");
+    open(w, StepId::fix);
     auto* held = w.named<QComboBox>("held by");
     if (!held) {
         for (auto* box : w.main.findChildren<QComboBox*>())
@@ -243,7 +243,8 @@ TEST_CASE("the fixing is chosen against advice, and the checks say so", "[views]
     CHECK(w.document.job().pieces[0].fixing == fixing::Method::bonded_blocks);
     REQUIRE(w.settle());
     bool said = false;
-    for (const auto& f : w.document.computed()->findings) said = said || f.check == "block under a structural piece";
+    for (const auto& f : w.document.computed()->findings)
+        said = said || f.check == review::CheckId::structural_on_blocks;
     CHECK(said);
     bool shown = false;
     for (auto* label : w.main.findChildren<QLabel*>())
@@ -253,7 +254,7 @@ TEST_CASE("the fixing is chosen against advice, and the checks say so", "[views]
 
 TEST_CASE("a fixing rule is changed for the yard and every piece follows", "[views]") {
     Window w;
-    open(w, "Fix", "B2");
+    open(w, StepId::fix, "B2");
     const auto blocks = w.document.computed()->results.piece("B2")->fixing.blocks.positions.size();
     REQUIRE(w.choose("showing", 1));
     REQUIRE(w.fill("blocks at most apart", "150"));
@@ -264,8 +265,8 @@ TEST_CASE("a fixing rule is changed for the yard and every piece follows", "[vie
 
 TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where it cannot", "[views]") {
     Window w;
-    open(w, "Cut");
-    auto* view = static_cast<DrawingView*>(w.step_drawing("Cut"));
+    open(w, StepId::cut);
+    auto* view = static_cast<DrawingView*>(w.step_drawing(StepId::cut));
     const auto& sheets = w.document.computed()->results.sheets[0];
     // One that has free room beside it, and where that is.
     std::size_t which = 0;
@@ -312,7 +313,7 @@ TEST_CASE("a part is dragged on its sheet: kept where it can lie, refused where 
 
 TEST_CASE("sheets are added, described, chosen for a piece, and removed while nothing is cut from them", "[views]") {
     Window w;
-    open(w, "Cut");
+    open(w, StepId::cut);
     const auto before = w.document.job();
     REQUIRE(w.choose("showing", 1));
     REQUIRE(w.click("Add another sheet"));
@@ -325,7 +326,7 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
     CHECK(w.document.job().materials[0].thickness_mm == before.materials[0].thickness_mm);
     REQUIRE(w.settle());
     w.document.select_piece("S1");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.choose("showing", 1));  // what it is made of
     auto* sheet = w.named<QComboBox>("sheet");
     REQUIRE(sheet);
@@ -335,7 +336,7 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
     REQUIRE(w.settle());
     CHECK(w.document.computed()->results.piece("S1")->shape()->thickness_mm == 8.8);
     CHECK(w.document.computed()->results.sheets.size() == 3);
-    w.main.show_step("Cut");
+    w.main.show_step(StepId::cut);
     CHECK_FALSE(w.button("Remove this sheet"));  // something is cut from it
     w.document.undo_stack().undo();
     REQUIRE(w.settle());
@@ -345,19 +346,19 @@ TEST_CASE("sheets are added, described, chosen for a piece, and removed while no
 
 TEST_CASE("an unused sheet is shown empty, in words", "[views]") {
     Window w;
-    open(w, "Cut");
+    open(w, StepId::cut);
     REQUIRE(w.choose("showing", 1));
     REQUIRE(w.click("Add another sheet"));
     REQUIRE(w.settle());
     CHECK(w.named<QComboBox>("sheets of")->currentText().contains("another"));
-    w.step_drawing("Cut")->repaint();
-    w.main.step_named("Cut")->ribbon()->repaint();
+    w.step_drawing(StepId::cut)->repaint();
+    w.main.step_of(StepId::cut)->ribbon()->repaint();
     CHECK_FALSE(w.button("Look for better"));
 }
 
 TEST_CASE("job, boat and coating are named and weighed", "[views]") {
     Window w;
-    open(w, "Weigh");
+    open(w, StepId::weigh);
     const double kg = w.document.computed()->results.added.mass_kg;
     REQUIRE(w.fill("job", "Spring refit"));
     CHECK(w.document.job().name == "Spring refit");
@@ -369,7 +370,7 @@ TEST_CASE("job, boat and coating are named and weighed", "[views]") {
 
 TEST_CASE("a search for a better layout shows progress and stops when asked", "[views]") {
     Window w;
-    open(w, "Cut");
+    open(w, StepId::cut);
     REQUIRE(w.click("Look for better"));
     auto* bar = w.main.findChild<QProgressBar*>();
     REQUIRE(bar);
@@ -405,7 +406,7 @@ TEST_CASE("the search runs beside the window and hands back a layout", "[views]"
 
 TEST_CASE("the boat's figures are typed and the list follows", "[views]") {
     Window w;
-    open(w, "Weigh");
+    open(w, StepId::weigh);
     const double list = w.document.computed()->results.attitude.list_rad;
     REQUIRE(w.fill("GM", "0.46 m"));
     REQUIRE(w.settle());
@@ -421,7 +422,7 @@ TEST_CASE("the boat's figures are typed and the list follows", "[views]") {
 
 TEST_CASE("the reasons of list and trim say what was computed, with the mass that was added", "[views]") {
     Window w;
-    open(w, "Weigh");
+    open(w, StepId::weigh);
     const auto reason = [&](const QString& begins) {
         for (auto* label : w.main.findChildren<QLabel*>())
             if (label->text().startsWith(begins) && label->text().contains("added")) return label->text();
@@ -448,14 +449,14 @@ TEST_CASE("the reasons of list and trim say what was computed, with the mass tha
 
 TEST_CASE("a finding is gone to, set aside with a reason, and taken up again", "[views]") {
     Window w;
-    open(w, "Weigh");
+    open(w, StepId::weigh);
     w.document.edit("test", [](job::Job& job) { job.pieces[1].limbers.clear(); });
     REQUIRE(w.settle());
     w.key(Qt::Key_K, Qt::ControlModifier);
-    REQUIRE(w.main.sheet());
+    REQUIRE(w.main.side_panel());
     REQUIRE(w.click("Go to B2"));
     CHECK(w.document.selected_piece() == "B2");
-    CHECK(w.main.step() == "Pieces");
+    CHECK(w.main.step() == StepId::pieces);
     // The last "Set aside" belongs to the limber notch or the readings; one without a reason is not taken.
     REQUIRE(w.click("Set aside"));
     auto* reason = w.named<QLineEdit>("reason to set aside");
@@ -469,14 +470,14 @@ TEST_CASE("a finding is gone to, set aside with a reason, and taken up again", "
     REQUIRE(w.settle());
     REQUIRE(w.click("Take it up again"));
     CHECK(w.document.job().set_aside.empty());
-    w.main.sheet()->setFocus();
+    w.main.side_panel()->setFocus();
     w.key(Qt::Key_Escape);
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
 }
 
 TEST_CASE("a piece chosen in the column is the selection of every step", "[views]") {
     Window w;
-    open(w, "Pieces");
+    open(w, StepId::pieces);
     auto* list = w.named<QListView>("pieces");
     REQUIRE(list);
     list->setFocus();
@@ -491,7 +492,7 @@ TEST_CASE("a piece chosen in the column is the selection of every step", "[views
 
 TEST_CASE("units are switched for all figures at once, and the job stays the same", "[views]") {
     Window w;
-    open(w, "Pieces", "B2");
+    open(w, StepId::pieces, "B2");
     auto* unit = w.named<QComboBox>("unit of lengths");
     REQUIRE(unit);
     unit->setFocus();
@@ -537,32 +538,32 @@ TEST_CASE("severities differ by shape, not by colour alone", "[views]") {
 TEST_CASE("no text is cut off at 1280 x 800 in any step, by day, in every unit", "[views]") {
     Window w;
     w.main.resize(1280, 800);
-    open(w, "Pieces");
+    open(w, StepId::pieces);
     for (int unit = 0; unit < units::length_unit_count; ++unit) {
         w.document.edit("unit", [&](job::Job& job) { job.unit = static_cast<units::LengthUnit>(unit); });
         REQUIRE(w.settle());
         for (const char* piece : {unit % 2 ? "B2" : "B1"})
-            for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+            for (const StepId step : all_steps) {
                 w.document.select_piece(piece);
                 w.main.show_step(step);
                 QTest::qWait(20);
                 CHECK(w.main.width() == 1280);
                 for (auto* label : w.main.findChildren<QLabel*>()) {
                     if (!label->isVisible() || label->text().isEmpty() || label->text() == " ") continue;
-                    INFO(step << ", " << piece << ": '" << label->text().toStdString() << "'");
+                    INFO(step_word(step) << ", " << piece << ": '" << label->text().toStdString() << "'");
                     if (label->wordWrap()) CHECK(label->height() + 1 >= label->heightForWidth(label->width()));
                     else CHECK(label->width() + 1 >= label->sizeHint().width());
                 }
-                const QRect facts(w.main.step_named(step)->facts()->mapToGlobal(QPoint(0, 0)),
-                                  w.main.step_named(step)->facts()->size());
-                for (auto* inside : w.main.step_named(step)->facts()->findChildren<QWidget*>()) {
+                const QRect facts(w.main.step_of(step)->facts()->mapToGlobal(QPoint(0, 0)),
+                                  w.main.step_of(step)->facts()->size());
+                for (auto* inside : w.main.step_of(step)->facts()->findChildren<QWidget*>()) {
                     if (!inside->isVisible() || !inside->inherits("QLabel")) continue;
-                    INFO(step << ": '" << static_cast<QLabel*>(inside)->text().toStdString() << "'");
+                    INFO(step_word(step) << ": '" << static_cast<QLabel*>(inside)->text().toStdString() << "'");
                     CHECK(inside->mapToGlobal(QPoint(inside->width(), 0)).x() <= facts.right() + 2);
                 }
                 for (auto* button : w.main.findChildren<QPushButton*>()) {
                     if (!button->isVisible() || button->text().isEmpty()) continue;
-                    INFO(step << ": '" << button->text().toStdString() << "'");
+                    INFO(step_word(step) << ": '" << button->text().toStdString() << "'");
                     CHECK(button->width() + 1 >= button->minimumSizeHint().width());
                 }
             }

@@ -15,14 +15,15 @@
 #include "window/driver.h"
 
 using namespace bevelsmith;
+using namespace bevelsmith::app;
 using driver::Window;
 
 namespace {
 
 /// Makes a strip set at `x` through the sheet, by keyboard, and types a half circle of `points` readings.
 void type_station(Window& w, double x, int points) {
-    w.main.show_step("Measure");
-    if (!w.main.sheet()) REQUIRE(w.click("New set"));
+    w.main.show_step(StepId::measure);
+    if (!w.main.side_panel()) REQUIRE(w.click("New set"));
     auto* how = w.named<QComboBox>("how it is read");
     REQUIRE(how);
     how->setFocus();
@@ -48,7 +49,7 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
     const jobs::Folder folder;
     Window w;
     w.main.begin_new();
-    REQUIRE(w.main.sheet());  // a first set is asked for at once
+    REQUIRE(w.main.side_panel());  // a first set is asked for at once
     const auto empty = w.document.job();
     for (double x : {0.0, 500.0, 1000.0, 1500.0}) type_station(w, x, 9);
     REQUIRE(w.document.job().readings.size() == 4);
@@ -59,12 +60,12 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
 
     // The next sensible act leads to the shape, and from there to a bulkhead.
     REQUIRE(w.click("See the shape"));
-    CHECK(w.main.step() == "Shape");
+    CHECK(w.main.step() == StepId::shape);
     REQUIRE(w.fill("section at, fwd", "700"));
     REQUIRE(w.click("Place a bulkhead here"));
     CHECK(w.named<QLineEdit>("face A at, fwd")->text() == "700.0 mm");
     REQUIRE(w.click("Add it"));
-    CHECK(w.main.step() == "Pieces");
+    CHECK(w.main.step() == StepId::pieces);
     REQUIRE(w.settle());
     const auto* shape = w.document.computed()->results.piece("B1")->shape();
     REQUIRE(shape);
@@ -72,7 +73,7 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
 
     // It is laid on a sheet without being asked.
     w.key(Qt::Key_5, Qt::ControlModifier);
-    CHECK(w.main.step() == "Cut");
+    CHECK(w.main.step() == StepId::cut);
     REQUIRE(w.document.computed()->results.sheets.size() == 1);
     CHECK(w.document.computed()->results.sheets[0].layout->unplaced.empty() ==
           (shape->parts[0].blank_across_mm < 1200));
@@ -84,14 +85,14 @@ TEST_CASE("from readings to papers through the real window", "[way]") {
     format->setFocus();
     QTest::keyClicks(format, "DXF");
     REQUIRE(w.fill("file", QString::fromStdString(folder.file("B1.dxf"))));
-    CHECK(QTest::qWaitFor([&] { return !w.main.sheet(); }, driver::patience_ms));
+    CHECK(QTest::qWaitFor([&] { return !w.main.side_panel(); }, driver::patience_ms));
     CHECK(QFile::exists(QString::fromStdString(folder.file("B1.dxf"))));
     CHECK(w.main.notice()->words().startsWith("Written"));
-    CHECK_FALSE(w.main.sheet());
+    CHECK_FALSE(w.main.side_panel());
 
     // Undo everything and do it again: the same values.
     const auto done = w.document.job();
-    w.step_drawing("Cut")->setFocus();
+    w.step_drawing(StepId::cut)->setFocus();
     const int steps = w.document.undo_stack().count();
     CHECK(steps == 4 + 36 + 1);
     for (int k = 0; k < steps; ++k) w.key(Qt::Key_Z, Qt::ControlModifier);
@@ -131,7 +132,7 @@ TEST_CASE("a piece with its fields changed by keyboard follows, step by step, an
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("B2");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const double area = geometry::area_mm2(w.document.computed()->results.piece("B2")->shape()->face_a);
@@ -146,7 +147,7 @@ TEST_CASE("a piece with its fields changed by keyboard follows, step by step, an
     REQUIRE(w.choose("showing", 0));
     REQUIRE(w.fill("face A at, fwd", "2.1 m"));
     CHECK(w.document.job().pieces[1].plane.d_mm == Approx(2100));
-    w.step_drawing("Pieces")->setFocus();
+    w.step_drawing(StepId::pieces)->setFocus();
     for (int k = 0; k < 3; ++k) w.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(w.document.job() == before);
 }
@@ -158,7 +159,7 @@ TEST_CASE("every kind of piece can be added and gets an outline", "[way]") {
     // As they are offered where both sides are known: bulkhead, half-bulkhead, shelf, face.
     const char* at[] = {"2600", "2300", "300", "500"};
     for (int kind = 0; kind < 4; ++kind) {
-        w.main.show_sheet("new piece");
+        w.main.show_panel(panel::NewPiece{});
         const char* names[] = {"bulkhead", "half-bulkhead", "shelf", "face"};
         auto* silhouette = w.named<QToolButton>(names[kind]);
         REQUIRE(silhouette);
@@ -183,7 +184,7 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("B2");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     const auto before = w.document.job();
     const auto& piece = [&]() -> const job::JobPiece& { return w.document.job().pieces[1]; };
@@ -212,7 +213,7 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     REQUIRE(w.settle());
     bool missing = false;
     for (const auto& f : w.document.computed()->findings)
-        missing = missing || (f.check == "missing limber notch" && f.piece_id == "B2");
+        missing = missing || (f.check == review::CheckId::no_limber && f.piece_id == "B2");
     CHECK(missing);
     while (w.document.undo_stack().canUndo()) w.document.undo_stack().undo();
     CHECK(w.document.job() == before);
@@ -224,15 +225,15 @@ TEST_CASE("a job with nothing in it but a name can be worked on", "[way]") {
     Window w;
     REQUIRE(w.main.open(QString::fromStdString(folder.file("bare.json"))));
     REQUIRE(w.settle());
-    for (const char* step : {"Measure", "Shape", "Pieces", "Fix", "Cut", "Weigh"}) {
+    for (const StepId step : all_steps) {
         w.main.show_step(step);
         QApplication::processEvents();
     }
-    w.main.show_step("Cut");
+    w.main.show_step(StepId::cut);
     REQUIRE(w.click("Add a sheet"));
     CHECK(w.document.job().materials.size() == 1);
     w.document.undo_stack().undo();
-    w.main.show_sheet("new piece");
+    w.main.show_panel(panel::NewPiece{});
     REQUIRE(w.click("Add it"));
     CHECK(w.document.job().pieces.size() == 1);
     CHECK(w.document.job().materials.size() == 1);
@@ -247,13 +248,13 @@ TEST_CASE("a piece is removed and comes back with undo; the selection moves on",
     Window w;
     w.main.begin(jobs::ternlight());
     w.document.select_piece("S1");
-    w.main.show_step("Pieces");
+    w.main.show_step(StepId::pieces);
     REQUIRE(w.settle());
     REQUIRE(w.click("Remove this piece"));
     CHECK(w.document.job().pieces.size() == 2);
     CHECK(w.document.selected_piece() == "B1");
     REQUIRE(w.settle());
-    w.step_drawing("Pieces")->setFocus();
+    w.step_drawing(StepId::pieces)->setFocus();
     w.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(w.document.job().pieces.size() == 3);
 }

@@ -27,7 +27,7 @@ QString in_parts(std::size_t count) {
 class CutStep : public Step {
     Q_OBJECT
   public:
-    explicit CutStep(Document& document) : Step(document, "Cut"), state_(document) {
+    explicit CutStep(Document& document) : Step(document, StepId::cut), state_(document) {
         stage_ = new SheetDrawing(state_);
         ribbon_ = new SheetRibbon(state_);
         auto* panel = new Panel;
@@ -69,15 +69,15 @@ class CutStep : public Step {
         connect(search_, &QPushButton::clicked, this, &CutStep::search);
         connect(keep_, &QPushButton::clicked, this, &CutStep::keep);
         connect(act_, &QPushButton::clicked, this, [this] {
-            if (state_.result()) emit wants_sheet("papers");
-            else emit wants_step("Pieces");
+            if (state_.result()) emit wants_panel(panel::Papers{});
+            else emit wants_step(StepId::pieces);
         });
         connect_search();
-        connect(part_, &PartPicture::piece_asked, this, [this] { emit wants_step("Pieces"); });
-        connect(part_, &PartPicture::boat_asked, this, [this] { emit wants_step("Pieces in the boat"); });
+        connect(part_, &PartPicture::piece_asked, this, [this] { emit wants_step(StepId::pieces); });
+        connect(part_, &PartPicture::boat_asked, this, [this] { emit wants_boat(); });
         connect(&state_, &CutState::changed, this, &CutStep::refresh);
         connect(static_cast<SheetDrawing*>(stage_), &SheetDrawing::piece_asked, this,
-                [this] { emit wants_step("Pieces"); });
+                [this] { emit wants_step(StepId::pieces); });
         connect(&document_, &Document::job_changed, this, &CutStep::refresh);
         refresh();
     }
@@ -115,15 +115,15 @@ class CutStep : public Step {
 
     void add_ways_to_sheets(Panel& panel) {
         auto* more = new QHBoxLayout;
-        for (const auto& [words, sheet] :
-             {std::pair("Stock", "stock"), {"Cost and shopping", "cost"}, {"Layouts", "layouts of "}}) {
+        const auto opens = [&](const char* words, const std::function<PanelRequest()>& request) {
             auto* b = new QPushButton(words);
             b->setObjectName("quiet");
             more->addWidget(b);
-            connect(b, &QPushButton::clicked, this, [this, name = QString(sheet)] {
-                emit wants_sheet(name.endsWith(' ') ? name + QString::fromStdString(state_.material_id()) : name);
-            });
-        }
+            connect(b, &QPushButton::clicked, this, [this, request] { emit wants_panel(request()); });
+        };
+        opens("Stock", [] { return panel::Stock{}; });
+        opens("Cost and shopping", [] { return panel::Cost{}; });
+        opens("Layouts", [this] { return panel::Layouts{state_.material_id()}; });
         more->addStretch(1);
         panel.column()->insertLayout(panel.column()->count(), more);
     }

@@ -119,7 +119,7 @@ void ComputeThread::hand_over(const job::Job& job, const job::Results& results) 
         out->findings = review::review(out->job, out->results);
     } catch (const std::exception&) {
         review::Finding fault;
-        fault.check = "not computed", fault.severity = review::Severity::mind;
+        fault.check = review::CheckId::not_computed, fault.severity = review::Severity::mind;
         fault.title = "The checks could not be done";
         fault.evidence = "there is not enough memory for them, or a fault of the program";
         fault.advice = "Nothing is known to be right: undo what was changed last, or save the job and open it anew.";

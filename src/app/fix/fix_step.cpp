@@ -12,7 +12,7 @@ namespace {
 
 class FixStep : public Step {
   public:
-    explicit FixStep(Document& document) : Step(document, "Fix"), state_(document) {
+    explicit FixStep(Document& document) : Step(document, StepId::fix), state_(document) {
         auto* stage = new QWidget;
         auto* column = new QVBoxLayout(stage);
         column->setContentsMargins(0, 0, 0, 0);
@@ -55,7 +55,8 @@ class FixStep : public Step {
                 else p.fixing = k == 1 ? fixing::Method::tabbing : fixing::Method::bonded_blocks;
             });
         });
-        connect(act_, &QPushButton::clicked, this, [this] { emit wants_step(state_.shape() ? "Cut" : "Pieces"); });
+        connect(act_, &QPushButton::clicked, this,
+                [this] { emit wants_step(state_.shape() ? StepId::cut : StepId::pieces); });
         connect(&state_, &PieceState::changed, this, &FixStep::refresh);
         refresh();
     }

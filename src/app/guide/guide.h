@@ -7,7 +7,7 @@
 #include <optional>
 
 #include "app/measure/school_sketch.h"
-#include "app/widgets/side_sheet.h"
+#include "app/widgets/side_panel.h"
 #include "job/starting_piece.h"
 
 namespace bevelsmith::app {
@@ -48,10 +48,10 @@ class PlaceView : public QWidget {
     GuidePlan& plan_;
 };
 
-class GuideSheet : public SideSheet {
+class GuidePanel : public SidePanel {
     Q_OBJECT
   public:
-    explicit GuideSheet(Document& document);
+    explicit GuidePanel(Document& document);
 
   signals:
     /// The sets have been made: their readings come next.
@@ -85,8 +85,8 @@ class GuideStrip : public QWidget {
 
   signals:
     void wants_set(const std::string& id);
-    void wants_step(const QString& word);
-    void wants_sheet(const QString& name);
+    void wants_step(StepId id);
+    void wants_panel(const PanelRequest& panel);
 
   private:
     std::vector<const job::JobReadingSet*> sets() const;

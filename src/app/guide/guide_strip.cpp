@@ -161,7 +161,7 @@ void GuideStrip::refresh() {
 
 void GuideStrip::go_on() {
     if (!plan_) return;
-    if (!piece_.empty() && job::find_piece(document_.job(), piece_)) return void(emit wants_sheet("papers"));
+    if (!piece_.empty() && job::find_piece(document_.job(), piece_)) return void(emit wants_panel(panel::Papers{}));
     if (const int next = next_unread(); next >= 0)
         return void(emit wants_set(sets()[static_cast<std::size_t>(next)]->id));
     make_piece();
@@ -187,7 +187,7 @@ void GuideStrip::make_piece() {
         piece_ = job.pieces.back().id;
     });
     document_.select_piece(QString::fromStdString(piece_));
-    emit wants_step("Pieces");
+    emit wants_step(StepId::pieces);
     refresh();
 }
 

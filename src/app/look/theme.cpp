@@ -26,7 +26,7 @@ QWidget#band { background: $ground; border-bottom: 1px solid $line; }
 QWidget#ribbon { background: $ground; border-top: 1px solid $line; }
 QWidget#pieces { background: $ground; border-right: 1px solid $line; }
 QWidget#facts { background: $ground; border-left: 1px solid $line; }
-QWidget#sheet { background: $ground; border-left: 1px solid $line; }
+QWidget#side { background: $ground; border-left: 1px solid $line; }
 QWidget#card { background: $ground; border: 1px solid $line; border-radius: 6px; }
 QWidget#notice { background: $wood; border: 1px solid $line; border-radius: 4px; }
 QLabel { background: transparent; }

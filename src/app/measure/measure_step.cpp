@@ -19,7 +19,7 @@ constexpr int most_placing_px = 230;
 
 class MeasureStep : public Step {
   public:
-    explicit MeasureStep(Document& document) : Step(document, "Measure"), state_(document) {
+    explicit MeasureStep(Document& document) : Step(document, StepId::measure), state_(document) {
         stage_ = new MeasureDrawing(state_);
         ribbon_ = new MeasureRibbon(state_);
         build_facts();
@@ -48,18 +48,18 @@ class MeasureStep : public Step {
             row->addWidget(out);
             return out;
         };
-        const auto opens = [&](QHBoxLayout* row, const QString& words, const QString& sheet) {
+        const auto opens = [&](QHBoxLayout* row, const QString& words, const PanelRequest& opened) {
             auto* out = button(row, words);
-            connect(out, &QPushButton::clicked, this, [this, sheet] { emit wants_sheet(sheet); });
+            connect(out, &QPushButton::clicked, this, [this, opened] { emit wants_panel(opened); });
             return out;
         };
-        opens(above, "New set", "new set");
-        opens(above, "Import", "import");
-        opens(above, "Photo", "photo");
+        opens(above, "New set", panel::NewSet{});
+        opens(above, "Import", panel::Import{});
+        opens(above, "Photo", panel::Photo{});
         meter_button_ = button(above, "Meter");
         placing_ = button(below, "Placing");
-        opens(below, "Datum, marks", "datum");
-        practise_ = opens(below, "Practice", "practice");
+        opens(below, "Datum, marks", panel::Datum{});
+        practise_ = opens(below, "Practice", panel::Practice{});
         for (auto* unfolds : {meter_button_, placing_}) unfolds->setCheckable(true);
         for (auto* row : {above, below}) {
             row->addStretch(1);
@@ -104,7 +104,7 @@ class MeasureStep : public Step {
         });
         connect(static_cast<MeasureDrawing*>(stage_), &MeasureDrawing::looped, table_, &ReadingTable::select_many);
         connect(table_, &ReadingTable::table_pasted, this,
-                [this](const QString& set_id) { emit wants_sheet("pasted into " + set_id); });
+                [this](const QString& set_id) { emit wants_panel(panel::Pasted{set_id.toStdString()}); });
         connect(table_->entry(), &ReadingEntry::done, this, &MeasureStep::next_set);
         connect(act_, &QPushButton::clicked, this, &MeasureStep::act);
         connect(&document_, &Document::job_changed, this, [this, known = std::size_t{0}]() mutable {
@@ -136,8 +136,8 @@ class MeasureStep : public Step {
     void show_reading(const std::string& set_id, int reading) override;
 
     void act() {
-        if (document_.job().readings.empty()) emit wants_sheet("new set");
-        else emit wants_step("Shape");
+        if (document_.job().readings.empty()) emit wants_panel(panel::NewSet{});
+        else emit wants_step(StepId::shape);
     }
 
     void refresh() {
@@ -196,9 +196,7 @@ void MeasureStep::refresh_form() {
                                if (one.id == id) change(one);
                        });
                    });
-    if (set->own_frame)
-        fields.button("See its marks",
-                      [this, id = set->id] { emit wants_sheet("marks of " + QString::fromStdString(id)); });
+    if (set->own_frame) fields.button("See its marks", [this, id = set->id] { emit wants_panel(panel::Marks{id}); });
     fields.button("Remove this set", [this] {
         const int index = state_.set_index();
         document_.edit("Remove a set", [&](job::Job& job) { job.readings.erase(job.readings.begin() + index); });

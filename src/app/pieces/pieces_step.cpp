@@ -30,7 +30,7 @@ namespace {
 
 class PiecesStep : public Step {
   public:
-    explicit PiecesStep(Document& document) : Step(document, "Pieces"), state_(document) {
+    explicit PiecesStep(Document& document) : Step(document, StepId::pieces), state_(document) {
         build_stage();
         ribbon_ = new PerimeterRibbon(state_, PieceDrawing::Shows::outline);
         auto* panel = new Panel;
@@ -148,7 +148,7 @@ class PiecesStep : public Step {
         connect(in_solid_, &QToolButton::clicked, this, [this] { turn_to_page(2); });
         connect(boat_, &BoatView::wants_3d, this, [this] { turn_to_page(2); });
         connect(boat_, &BoatView::obstacle_clicked, this,
-                [this](const QString& id) { emit wants_sheet("obstacles: " + id); });
+                [this](const QString& id) { emit wants_panel(panel::Obstacles{id.toStdString()}); });
         connect(stack_, &QStackedWidget::currentChanged, this, [this](int k) {
             cut_fields_->setVisible(k == 1);
             show_picture_button();
@@ -260,8 +260,8 @@ class PiecesStep : public Step {
     }
 
     void act() {
-        if (!state_.piece()) emit wants_sheet("new piece");
-        else emit wants_sheet("papers");
+        if (!state_.piece()) emit wants_panel(panel::NewPiece{});
+        else emit wants_panel(panel::Papers{});
     }
     void refresh() {
         using K = Facet::Kind;

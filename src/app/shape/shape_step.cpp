@@ -349,7 +349,7 @@ class StationRibbon : public QWidget {
 class ShapeStep : public Step {
     Q_OBJECT
   public:
-    explicit ShapeStep(Document& document) : Step(document, "Shape"), section_(document) {
+    explicit ShapeStep(Document& document) : Step(document, StepId::shape), section_(document) {
         build_stage();
         ribbon_ = new StationRibbon(section_);
         build_facts();
@@ -427,8 +427,8 @@ class ShapeStep : public Step {
         act_ = panel->act("Place a bulkhead here");
         facts_ = panel;
         connect(act_, &QPushButton::clicked, this, [this] {
-            if (section_.surface()) emit wants_sheet(QString("new piece at %1").arg(section_.at_mm()));
-            else emit wants_step("Measure");
+            if (section_.surface()) emit wants_panel(panel::NewPiece{section_.at_mm()});
+            else emit wants_step(StepId::measure);
         });
     }
 

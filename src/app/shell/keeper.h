@@ -11,7 +11,7 @@
 #include "app/keeping/job_claim.h"
 #include "app/keeping/journal.h"
 #include "app/keeping/versions.h"
-#include "app/shell/keeping_sheets.h"
+#include "app/shell/keeping_panels.h"
 
 namespace bevelsmith::app {
 

@@ -23,10 +23,10 @@
 #include "app/keeping/choices_kept.h"
 #include "app/keeping/recent_jobs.h"
 #include "app/look/theme.h"
-#include "app/practice/practice_sheet.h"
-#include "app/shell/keeping_sheets.h"
+#include "app/practice/practice_panel.h"
+#include "app/shell/keeping_panels.h"
 #include "app/shell/pieces_column.h"
-#include "app/shell/sheets.h"
+#include "app/shell/side_panels.h"
 #include "app/shell/welcome.h"
 #include "job/job_file.h"
 
@@ -152,11 +152,11 @@ QWidget* MainWindow::build_welcome() {
 QWidget* MainWindow::build_guide() {
     guide_ = new GuideStrip(document_);
     connect(guide_, &GuideStrip::wants_step, this, &MainWindow::show_step);
-    connect(guide_, &GuideStrip::wants_sheet, this, &MainWindow::show_sheet);
+    connect(guide_, &GuideStrip::wants_panel, this, &MainWindow::show_panel);
     connect(guide_, &GuideStrip::wants_set, this, [this](const std::string& id) {
-        show_step("Measure");
-        step_named("Measure")->show_reading(id, -1);
-        step_named("Measure")->focus_entry();
+        show_step(StepId::measure);
+        step_of(StepId::measure)->show_reading(id, -1);
+        step_of(StepId::measure)->focus_entry();
     });
     return guide_;
 }
@@ -191,8 +191,8 @@ QWidget* MainWindow::build_work() {
     facts_->setAttribute(Qt::WA_StyledBackground);
     facts_->setFixedWidth(size::facts);
     columns->addWidget(facts_);
-    sheet_place_ = new QVBoxLayout;
-    columns->addLayout(sheet_place_);
+    panel_place_ = new QVBoxLayout;
+    columns->addLayout(panel_place_);
     rows->addLayout(columns, 1);
     notice_ = new Notice(page, stages_);
     take_in_steps();
@@ -208,7 +208,8 @@ void MainWindow::take_in_steps() {
         ribbons_->addWidget(step->ribbon());
         facts_->addWidget(step->facts());
         connect(step.get(), &Step::wants_step, this, &MainWindow::show_step);
-        connect(step.get(), &Step::wants_sheet, this, &MainWindow::show_sheet);
+        connect(step.get(), &Step::wants_panel, this, &MainWindow::show_panel);
+        connect(step.get(), &Step::wants_boat, this, &MainWindow::show_boat);
         connect(step.get(), &Step::enters, guide_, &GuideStrip::follow);
         connect(step.get(), &Step::wants_next, this, [this] {
             if (guide_->on()) guide_->go_on();
@@ -222,15 +223,14 @@ void MainWindow::connect_work() {
                 notice_->say(words, choices, stays ? Notice::Stays::until_chosen : Notice::Stays::until_read);
             });
     connect(&document_, &Document::replaced, this, [this] {
-        close_sheet();
+        close_panel();
         for (const auto& step : steps_) step->forget();
     });
-    connect(band_, &TopBand::step_chosen, this,
-            [this](int k) { show_step(steps_[static_cast<std::size_t>(k)]->word()); });
-    connect(band_, &TopBand::attention_asked, this, [this] { show_sheet("findings"); });
-    connect(pieces_, &PiecesColumn::wants_sheet, this, &MainWindow::show_sheet);
+    connect(band_, &TopBand::step_chosen, this, [this](int k) { show_step(all_steps[static_cast<std::size_t>(k)]); });
+    connect(band_, &TopBand::attention_asked, this, [this] { show_panel(panel::Findings{}); });
+    connect(pieces_, &PiecesColumn::wants_panel, this, &MainWindow::show_panel);
     connect(pieces_, &PiecesColumn::opened, this, [this] {
-        if (step() == "Measure" || step() == "Shape") show_step("Pieces");
+        if (step() == StepId::measure || step() == StepId::shape) show_step(StepId::pieces);
     });
 }
 
@@ -256,7 +256,7 @@ void MainWindow::build_actions() {
     add("Save as…", QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save_as(); });
     add("Earlier versions…", {}, [this] { show_versions(); });
     add("Work that was not saved…", {}, [this] { show_kept(); });
-    add("Papers to cut from…", QKeySequence::Print, [this] { show_sheet("papers"); });
+    add("Papers to cut from…", QKeySequence::Print, [this] { show_panel(panel::Papers{}); });
     menu->addSeparator();
     QUndoStack& stack = document_.undo_stack();
     auto* undo = add("Undo", QKeySequence::Undo, [&stack] { stack.undo(); });
@@ -270,28 +270,27 @@ void MainWindow::build_actions() {
     connect(&stack, &QUndoStack::indexChanged, this, name_steps);
     name_steps();
     menu->addSeparator();
-    add("Datum and marks…", QKeySequence(Qt::CTRL | Qt::Key_L), [this] { show_sheet("datum"); });
-    add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_sheet("findings"); });
-    add("Several pieces at once…", QKeySequence(Qt::CTRL | Qt::Key_T), [this] { show_sheet("together"); });
+    add("Datum and marks…", QKeySequence(Qt::CTRL | Qt::Key_L), [this] { show_panel(panel::Datum{}); });
+    add("What needs attention", QKeySequence(Qt::CTRL | Qt::Key_K), [this] { show_panel(panel::Findings{}); });
+    add("Several pieces at once…", QKeySequence(Qt::CTRL | Qt::Key_T), [this] { show_panel(panel::Together{}); });
     add("Fold the pieces", QKeySequence(Qt::CTRL | Qt::Key_B), [this] {
         pieces_folded_ = pieces_->isVisible();
         fold_for_room();
     });
     add("Fold the facts", QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
         facts_folded_ = !facts_folded_;
-        facts_->setVisible(!facts_folded_ && !sheet_);
+        facts_->setVisible(!facts_folded_ && !panel_);
     });
     add("Day and night", QKeySequence(Qt::CTRL | Qt::Key_D), [] { theme().set_night(!theme().night()); });
-    add("Keys", QKeySequence::HelpContents, [this] { show_sheet("keys"); });
+    add("Keys", QKeySequence::HelpContents, [this] { show_panel(panel::Keys{}); });
     for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
         auto* keys = new QShortcut(QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), this);
-        connect(keys, &QShortcut::activated, this,
-                [this, i] { show_step(steps_[static_cast<std::size_t>(i)]->word()); });
+        connect(keys, &QShortcut::activated, this, [this, i] { show_step(all_steps[static_cast<std::size_t>(i)]); });
     }
 }
 
 void MainWindow::show_work() {
-    close_sheet();
+    close_panel();
     pages_->setCurrentIndex(1);
 }
 
@@ -304,7 +303,7 @@ Keeper::Window MainWindow::keepers_window() {
     };
     out.compare = [this](const Comparison& comparison) {
         pages_->setCurrentIndex(1);
-        show_own_sheet(new CompareSheet(document_, comparison));
+        show_own_panel(new ComparePanel(document_, comparison));
     };
     out.show_job = [this] { show_opened(); };
     out.save_as = [this] { save_as(); };
@@ -324,7 +323,9 @@ void MainWindow::show_opened() {
     notice_->hide();
     show_work();
     if (!document_.path().isEmpty()) remember_job(document_.path(), document_.job());
-    show_step(document_.job().readings.empty() ? "Measure" : document_.built().pieces.empty() ? "Shape" : "Pieces");
+    show_step(document_.job().readings.empty()   ? StepId::measure
+              : document_.built().pieces.empty() ? StepId::shape
+                                                 : StepId::pieces);
 }
 
 void MainWindow::show_first_page() {
@@ -340,17 +341,17 @@ void MainWindow::offer_kept_work() {
 
 void MainWindow::show_kept() {
     pages_->setCurrentIndex(1);
-    auto* sheet = new KeptSheet(document_, keeper_.journal().folder());
-    connect(sheet, &KeptSheet::take_up_asked, this, [this](const KeptWork& work) { keeper_.take_up(work); });
-    connect(sheet, &KeptSheet::look_asked, this, [this](const KeptWork& work) { keeper_.look_at(work); });
-    connect(sheet, &KeptSheet::throw_away_asked, this, [](const KeptWork& work) { throw_away(work.file); });
-    show_own_sheet(sheet);
+    auto* panel = new KeptPanel(document_, keeper_.journal().folder());
+    connect(panel, &KeptPanel::take_up_asked, this, [this](const KeptWork& work) { keeper_.take_up(work); });
+    connect(panel, &KeptPanel::look_asked, this, [this](const KeptWork& work) { keeper_.look_at(work); });
+    connect(panel, &KeptPanel::throw_away_asked, this, [](const KeptWork& work) { throw_away(work.file); });
+    show_own_panel(panel);
 }
 
 void MainWindow::show_versions() {
-    auto* sheet = new VersionsSheet(document_, document_.path());
-    connect(sheet, &VersionsSheet::look_asked, this, [this](const Version& version) { keeper_.look_at(version); });
-    show_own_sheet(sheet);
+    auto* panel = new VersionsPanel(document_, document_.path());
+    connect(panel, &VersionsPanel::look_asked, this, [this](const Version& version) { keeper_.look_at(version); });
+    show_own_panel(panel);
 }
 
 void MainWindow::open_example(const QString& name) {
@@ -380,16 +381,16 @@ job::Job new_job() {
 void MainWindow::begin_new() {
     keeper_.leave([this] {
         keeper_.put(new_job());
-        show_step("Measure");
-        show_sheet("new set");
+        show_step(StepId::measure);
+        show_panel(panel::NewSet{});
     });
 }
 
 void MainWindow::begin_guide() {
     keeper_.leave([this] {
         keeper_.put(new_job());
-        show_step("Measure");
-        show_sheet("guide");
+        show_step(StepId::measure);
+        show_panel(panel::Guide{});
     });
 }
 
@@ -397,8 +398,8 @@ void MainWindow::begin_practice(std::optional<unsigned> seed) {
     keeper_.leave([this, seed] {
         keeper_.put(practice_job(seed.value_or(QRandomGenerator::global()->bounded(1U, 1'000'000U))));
         document_.select_piece("B1");
-        show_step("Measure");
-        show_sheet("practice");
+        show_step(StepId::measure);
+        show_panel(panel::Practice{});
     });
 }
 
@@ -440,68 +441,65 @@ QString MainWindow::proposed_name() const {
     return (out.simplified().isEmpty() ? QString("job") : out.simplified()) + ".job.json";
 }
 
-Step* MainWindow::step_named(const QString& word) const {
-    for (const auto& s : steps_)
-        if (s->word() == word) return s.get();
-    return nullptr;
+Step* MainWindow::step_of(StepId id) const {
+    return steps_[static_cast<std::size_t>(id)].get();
 }
 
-QString MainWindow::step() const {
-    return steps_[static_cast<std::size_t>(step_)]->word();
+StepId MainWindow::step() const {
+    return step_;
 }
 
-void MainWindow::show_step(const QString& word) {
-    if (word == "Pieces in the boat") {
-        show_step("Pieces");
-        return step_named("Pieces")->show_in_boat(true);
-    }
-    for (int i = 0; i < static_cast<int>(steps_.size()); ++i) {
-        if (steps_[static_cast<std::size_t>(i)]->word() != word) continue;
-        step_ = i;
-        stages_->setCurrentIndex(i);
-        ribbons_->setCurrentIndex(i);
-        facts_->setCurrentIndex(i);
-        band_->show_step(i);
-        // The keys go to the drawing, unless a person is in a field.
-        if (!qobject_cast<QLineEdit*>(QApplication::focusWidget()))
-            steps_[static_cast<std::size_t>(i)]->drawing()->setFocus();
-    }
+void MainWindow::show_step(StepId id) {
+    const int i = static_cast<int>(id);
+    step_ = id;
+    stages_->setCurrentIndex(i);
+    ribbons_->setCurrentIndex(i);
+    facts_->setCurrentIndex(i);
+    band_->show_step(i);
+    // The keys go to the drawing, unless a person is in a field.
+    if (!qobject_cast<QLineEdit*>(QApplication::focusWidget())) step_of(id)->drawing()->setFocus();
 }
 
-void MainWindow::show_sheet(const QString& name) {
+void MainWindow::show_boat() {
+    show_step(StepId::pieces);
+    step_of(StepId::pieces)->show_in_boat(true);
+}
+
+void MainWindow::show_panel(const PanelRequest& request) {
     // What is added is seen where it will stand.
     const auto& surfaces = document_.computed()->results.surfaces;
-    if (name.startsWith("new piece") &&
+    if (std::holds_alternative<panel::NewPiece>(request) &&
         std::any_of(surfaces.begin(), surfaces.end(), [](const auto& s) { return s.fitted(); }))
-        show_step("Pieces in the boat");
-    if (SideSheet* sheet = make_sheet(document_, name)) show_own_sheet(sheet);
+        show_boat();
+    show_own_panel(make_panel(document_, request));
 }
 
-void MainWindow::show_own_sheet(SideSheet* sheet) {
-    close_sheet();
-    sheet_ = sheet;
-    connect(sheet, &SideSheet::close_asked, this, &MainWindow::close_sheet);
-    connect(sheet, &SideSheet::wants_step, this, &MainWindow::show_step);
+void MainWindow::show_own_panel(SidePanel* panel) {
+    close_panel();
+    panel_ = panel;
+    connect(panel, &SidePanel::close_asked, this, &MainWindow::close_panel);
+    connect(panel, &SidePanel::wants_step, this, &MainWindow::show_step);
+    connect(panel, &SidePanel::wants_boat, this, &MainWindow::show_boat);
     // Not before the one that asks has done.
-    connect(sheet, &SideSheet::wants_sheet, this, &MainWindow::show_sheet, Qt::QueuedConnection);
-    connect(sheet, &SideSheet::wants_entry, this, [this](const QString& word) {
-        show_step(word);
-        close_sheet();
-        step_named(word)->focus_entry();
+    connect(panel, &SidePanel::wants_panel, this, &MainWindow::show_panel, Qt::QueuedConnection);
+    connect(panel, &SidePanel::wants_entry, this, [this](StepId id) {
+        show_step(id);
+        close_panel();
+        step_of(id)->focus_entry();
     });
-    connect(sheet, &SideSheet::wants_reading, this, [this](const std::string& set, int reading) {
-        close_sheet();
-        show_step("Measure");
-        step_named("Measure")->show_reading(set, reading);
+    connect(panel, &SidePanel::wants_reading, this, [this](const std::string& set, int reading) {
+        close_panel();
+        show_step(StepId::measure);
+        step_of(StepId::measure)->show_reading(set, reading);
     });
-    if (auto* guide = qobject_cast<GuideSheet*>(sheet))
-        connect(guide, &GuideSheet::begun, this, [this](const GuidePlan& plan) {
-            close_sheet();
-            show_step("Measure");
+    if (auto* guide = qobject_cast<GuidePanel*>(panel))
+        connect(guide, &GuidePanel::begun, this, [this](const GuidePlan& plan) {
+            close_panel();
+            show_step(StepId::measure);
             guide_->begin(plan);
         });
-    connect(sheet, &SideSheet::said, this, [this](const QString& words) { notice_->say(words); });
-    connect(sheet, &SideSheet::wrote, this, [this](const QString& words, const QString& path) {
+    connect(panel, &SidePanel::said, this, [this](const QString& words) { notice_->say(words); });
+    connect(panel, &SidePanel::wrote, this, [this](const QString& words, const QString& path) {
         const QString folder = QFileInfo(path).absolutePath();
         notice_->say(words,
                      {{"Open it", [path] { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); }},
@@ -510,16 +508,16 @@ void MainWindow::show_own_sheet(SideSheet* sheet) {
     });
     // It takes the facts' place and some of the stage's, so that nothing is covered.
     facts_->hide();
-    sheet_place_->addWidget(sheet);
+    panel_place_->addWidget(panel);
     fold_for_room();
-    sheet->show();
-    sheet->setFocus();
+    panel->show();
+    panel->setFocus();
 }
 
 /// On a small screen the pieces make room for the drawing, and so does the ribbon, until a person unfolds them.
 void MainWindow::fold_for_room() {
-    constexpr int narrow_px = 1150, with_sheet_px = 1230, low_px = 640, low_ribbon_px = 84;
-    const bool narrow = width() < (sheet_ ? with_sheet_px : narrow_px);
+    constexpr int narrow_px = 1150, with_panel_px = 1230, low_px = 640, low_ribbon_px = 84;
+    const bool narrow = width() < (panel_ ? with_panel_px : narrow_px);
     pieces_->setVisible(!pieces_folded_.value_or(narrow));
     ribbons_->setFixedHeight(height() < low_px ? low_ribbon_px : size::ribbon);
 }
@@ -532,18 +530,18 @@ void MainWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
 }
 
-void MainWindow::close_sheet() {
-    if (!sheet_) return;
-    sheet_->hide();
-    sheet_->deleteLater();
-    sheet_ = nullptr;
+void MainWindow::close_panel() {
+    if (!panel_) return;
+    panel_->hide();
+    panel_->deleteLater();
+    panel_ = nullptr;
     facts_->setVisible(!facts_folded_);
     fold_for_room();
 }
 
 /// Escape comes here from wherever nothing else wanted it.
 void MainWindow::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape && sheet_) return close_sheet();
+    if (event->key() == Qt::Key_Escape && panel_) return close_panel();
     QMainWindow::keyPressEvent(event);
 }
 

@@ -12,7 +12,7 @@
 #include "app/shell/keeper.h"
 #include "app/shell/top_band.h"
 #include "app/widgets/manners.h"
-#include "app/widgets/side_sheet.h"
+#include "app/widgets/side_panel.h"
 #include "app/widgets/step.h"
 
 namespace bevelsmith::app {
@@ -70,11 +70,13 @@ class MainWindow : public QMainWindow {
     /// The ways into the program, with what was kept.
     void show_first_page();
     void show_versions();
-    void show_step(const QString& word);
-    QString step() const;
-    Step* step_named(const QString& word) const;
-    void show_sheet(const QString& name);
-    SideSheet* sheet() const { return sheet_; }
+    void show_step(StepId id);
+    /// Pieces, with all of them in the boat.
+    void show_boat();
+    StepId step() const;
+    Step* step_of(StepId id) const;
+    void show_panel(const PanelRequest& request);
+    SidePanel* side_panel() const { return panel_; }
     Keeper& keeper() { return keeper_; }
     const Keeper& keeper() const { return keeper_; }
     Notice* notice() const { return notice_; }
@@ -94,7 +96,7 @@ class MainWindow : public QMainWindow {
     QWidget* build_guide();
     QWidget* build_welcome();
     void build_actions();
-    void close_sheet();
+    void close_panel();
     void fold_for_room();
     void show_work();
     void refresh_title();
@@ -102,7 +104,7 @@ class MainWindow : public QMainWindow {
     void save_as();
     void ask_open();
     void show_opened();
-    void show_own_sheet(SideSheet* sheet);
+    void show_own_panel(SidePanel* sheet);
     void show_kept();
     Keeper::Window keepers_window();
 
@@ -116,10 +118,10 @@ class MainWindow : public QMainWindow {
     GuideStrip* guide_;
     QStackedWidget *pages_, *stages_, *facts_, *ribbons_;
     PiecesColumn* pieces_;
-    QVBoxLayout* sheet_place_;
+    QVBoxLayout* panel_place_;
     bool facts_folded_ = false;
-    QPointer<SideSheet> sheet_;
-    int step_ = 0;
+    QPointer<SidePanel> panel_;
+    StepId step_ = StepId::measure;
 };
 
 }  // namespace bevelsmith::app

@@ -337,24 +337,24 @@ void PiecesColumn::add_buttons(QVBoxLayout* column) {
         column->addLayout(out);
         return out;
     };
-    const auto opens = [this](QHBoxLayout* in, const QString& text, const QString& name) {
+    const auto opens = [this](QHBoxLayout* in, const QString& text, const PanelRequest& panel) {
         auto* b = new QPushButton(text);
         in->addWidget(b);
-        connect(b, &QPushButton::clicked, this, [this, name] { emit wants_sheet(name); });
+        connect(b, &QPushButton::clicked, this, [this, panel] { emit wants_panel(panel); });
         return b;
     };
-    together_ = opens(row(), {}, "together");
+    together_ = opens(row(), {}, panel::Together{});
     together_->setToolTip("Group, move, copy, mirror or hide what is chosen (Ctrl T)");
     together_->hide();
-    opens(row(), "Add a piece", "new piece");
+    opens(row(), "Add a piece", panel::NewPiece{});
     auto* more = row();
-    const auto quiet = [&](const QString& text, const QString& tip, const QString& name) {
-        auto* b = opens(more, text, name);
+    const auto quiet = [&](const QString& text, const QString& tip, const PanelRequest& panel) {
+        auto* b = opens(more, text, panel);
         b->setObjectName("quiet");
         b->setToolTip(tip);
     };
-    quiet("in the way", "Stringers, pipes and the like that pieces are cut around", "obstacles");
-    quiet("room for people", "What people want of the finished inside, and what there is", "room");
+    quiet("in the way", "Stringers, pipes and the like that pieces are cut around", panel::Obstacles{});
+    quiet("room for people", "What people want of the finished inside, and what there is", panel::Room{});
 }
 
 void PiecesColumn::connect_all() {

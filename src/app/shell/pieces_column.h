@@ -10,6 +10,7 @@
 #include <QWidget>
 
 #include "app/document/document.h"
+#include "app/widgets/openings.h"
 
 namespace bevelsmith::app {
 
@@ -63,7 +64,7 @@ class PiecesColumn : public QWidget {
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   signals:
-    void wants_sheet(const QString& name);
+    void wants_panel(const PanelRequest& panel);
     void opened();  ///< a piece was chosen with Enter or a double click
 
   private:

@@ -9,7 +9,7 @@
 #include <QScrollArea>
 
 #include "app/look/theme.h"
-#include "app/shell/keeping_sheets.h"
+#include "app/shell/keeping_panels.h"
 #include "app/widgets/silhouette.h"
 
 namespace bevelsmith::app {

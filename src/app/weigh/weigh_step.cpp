@@ -286,7 +286,7 @@ QString in_words(double value, const Shown& shown) {
 
 class WeighStep : public Step {
   public:
-    explicit WeighStep(Document& document) : Step(document, "Weigh") {
+    explicit WeighStep(Document& document) : Step(document, StepId::weigh) {
         stage_ = new MassDrawing(document_);
         ribbon_ = new BalanceRibbon(document_);
         auto* panel = new Panel;
@@ -302,7 +302,7 @@ class WeighStep : public Step {
         panel->end();
         act_ = panel->act("See all that needs attention");
         facts_ = panel;
-        connect(act_, &QPushButton::clicked, this, [this] { emit wants_sheet("findings"); });
+        connect(act_, &QPushButton::clicked, this, [this] { emit wants_panel(panel::Findings{}); });
         connect(&document_, &Document::computed_changed, this, &WeighStep::refresh);
         connect(&document_, &Document::job_changed, this, &WeighStep::show_chosen);
         connect(&document_, &Document::selection_changed, this, &WeighStep::show_chosen);

@@ -8,6 +8,7 @@
 
 #include "app/document/document.h"
 #include "app/widgets/form.h"
+#include "app/widgets/openings.h"
 #include "app/widgets/panel.h"
 
 namespace bevelsmith::app {
@@ -15,9 +16,10 @@ namespace bevelsmith::app {
 class Step : public QObject {
     Q_OBJECT
   public:
-    Step(Document& document, QString word) : document_(document), word_(std::move(word)) {}
+    Step(Document& document, StepId id) : document_(document), id_(id) {}
 
-    const QString& word() const { return word_; }
+    StepId id() const { return id_; }
+    QString word() const { return step_word(id_); }
     /// A small honest count beside the word: "2 doubtful", "3 sheets". May be empty.
     virtual QString count() const = 0;
 
@@ -36,13 +38,13 @@ class Step : public QObject {
     QWidget* ribbon() const { return ribbon_; }
 
   signals:
-    void wants_step(const QString& word);
+    void wants_step(StepId id);
+    void wants_boat();  ///< Pieces, with all of them in the boat
     /// The readings that are typed into now.
     void enters(const std::string& set_id);
     /// What is at hand is done: on with the next.
     void wants_next();
-    /// A side sheet: "new piece", "new set", "import", "papers".
-    void wants_sheet(const QString& name);
+    void wants_panel(const PanelRequest& panel);
 
   protected:
     Document& document_;
@@ -53,7 +55,7 @@ class Step : public QObject {
     }
 
   private:
-    QString word_;
+    StepId id_;
 };
 
 std::unique_ptr<Step> make_measure_step(Document& document);
