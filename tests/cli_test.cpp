@@ -1,4 +1,5 @@
 // The command line as its users run it: exit codes, JSON out, faults as file:line: reason.
+#include <fmt/format.h>
 #include <catch2/catch.hpp>
 
 #include <sys/wait.h>
@@ -39,11 +40,8 @@ Ran run(const std::string& arguments) {
 
 std::string csv_of(const shapes::Shape& shape, int across, int along) {
     std::string out = "# x,y,z in mm\n";
-    for (const auto& p : shapes::readings(shape, across, along, 1.5)) {
-        char line[120];
-        std::snprintf(line, sizeof line, "%.6f,%.6f,%.6f\n", p.position.x(), p.position.y(), p.position.z());
-        out += line;
-    }
+    for (const auto& p : shapes::readings(shape, across, along, 1.5))
+        out += fmt::format("{:.6f},{:.6f},{:.6f}\n", p.position.x(), p.position.y(), p.position.z());
     return out;
 }
 
@@ -96,10 +94,10 @@ TEST_CASE("section names suspects by their line in the file", "[cli]") {
     // Line 70 of the file: 100 mm off to port.
     std::size_t at = 0;
     for (int line = 1; line < 70; ++line) at = text.find('\n', at) + 1;
-    double x = 0, y = 0, z = 0;
-    REQUIRE(std::sscanf(text.c_str() + at, "%lf,%lf,%lf", &x, &y, &z) == 3);
-    text.replace(at, text.find('\n', at) - at,
-                 std::to_string(x) + "," + std::to_string(y + 100) + "," + std::to_string(z));
+    const std::size_t end = text.find('\n', at);
+    const auto place = jobs::numbers_in(text.substr(at, end - at));
+    REQUIRE(place.size() == 3);
+    text.replace(at, end - at, fmt::format("{:.6f},{:.6f},{:.6f}", place[0], place[1] + 100, place[2]));
     jobs::write(folder.file("p.csv"), text);
     const Ran ran = run("section " + folder.file("p.csv") + " --plane 1,0,0,200 --thickness 12");
     REQUIRE(ran.code == 0);
@@ -245,12 +243,9 @@ TEST_CASE("a scan is cropped and thinned on the command line, and then cut", "[c
     const jobs::Folder folder;
     const std::string scan = folder.file("scan.xyz"), thin = folder.file("thin.csv");
     std::string text = "# metres\n";
-    for (const auto& p : shapes::readings(shapes::sphere_cap(2000, bevelsmith::units::radians(50)), 60, 60, 0)) {
-        char line[120];
-        std::snprintf(line, sizeof line, "%.7f %.7f %.7f 12\n", p.position.x() / 1000, p.position.y() / 1000,
-                      p.position.z() / 1000);
-        text += line;
-    }
+    for (const auto& p : shapes::readings(shapes::sphere_cap(2000, bevelsmith::units::radians(50)), 60, 60, 0))
+        text += fmt::format("{:.7f} {:.7f} {:.7f} 12\n", p.position.x() / 1000, p.position.y() / 1000,
+                            p.position.z() / 1000);
     jobs::write(scan, text);
     REQUIRE(run("cloud " + scan + " --cell 60 -o " + thin).code == 0);
     const Ran cut = run("section " + thin + " --plane 1,0,0,600 --thickness 18 --inside 0,0,0");

@@ -1,4 +1,5 @@
 // Scans and tables from files: formats, cropping, thinning, and a fit that strays do not spoil.
+#include <fmt/format.h>
 #include <catch2/catch.hpp>
 
 #include <bit>
@@ -60,8 +61,7 @@ TEST_CASE("PLY is read in all three formats", "[cloud]") {
     check_three(binary<double>("double", false));
     check_three(binary<double>("float64", true));
     std::string ascii = header("ascii", 3);
-    for (const Vec3& p : three)
-        ascii += "12 " + std::to_string(p.x()) + " " + std::to_string(p.y()) + " " + std::to_string(p.z()) + "\r\n";
+    for (const Vec3& p : three) ascii += fmt::format("12 {:.6f} {:.6f} {:.6f}\r\n", p.x(), p.y(), p.z());
     check_three(ascii);
 }
 

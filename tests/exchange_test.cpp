@@ -75,7 +75,7 @@ std::vector<double> numbers_in(const std::string& text) {
     std::vector<double> out;
     static const std::regex number("-?[0-9]+\\.?[0-9]*");
     for (auto it = std::sregex_iterator(text.begin(), text.end(), number); it != std::sregex_iterator(); ++it)
-        out.push_back(std::stod(it->str()));
+        out.push_back(jobs::number_in(it->str()));
     return out;
 }
 
@@ -207,8 +207,8 @@ TEST_CASE("an SVG is as large as the piece, in millimetres, with both faces as p
     const std::string svg = svg_of(d);
     std::smatch found;
     REQUIRE(std::regex_search(svg, found, std::regex("width=\"([0-9.]+)mm\" height=\"([0-9.]+)mm\"")));
-    CHECK(std::stod(found[1]) == Approx(d.box.width() + 80).margin(0.001));
-    CHECK(std::stod(found[2]) == Approx(d.box.height() + 80).margin(0.001));
+    CHECK(jobs::number_in(found[1]) == Approx(d.box.width() + 80).margin(0.001));
+    CHECK(jobs::number_in(found[2]) == Approx(d.box.height() + 80).margin(0.001));
     REQUIRE(std::regex_search(svg, found, std::regex("id=\"face-a\"[^>]* d=\"([^\"]+)\"")));
     const auto values = numbers_in(found[1]);
     REQUIRE(values.size() == 2 * d.face_a.outer.size());

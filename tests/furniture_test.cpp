@@ -15,6 +15,7 @@
 #include "practice/boat.h"
 #include "review/review.h"
 #include "support/fitted_out.h"
+#include "support/jobs.h"
 #include "support/study.h"
 
 using namespace bevelsmith;
@@ -257,7 +258,7 @@ TEST_CASE("an edge that stops where the other piece has no wood is a finding wit
         INFO(f.title << ": " << f.evidence);
         CHECK(f.severity == review::Severity::mind);
         CHECK((f.piece_id == "U1.front" || f.piece_id == "U1.top"));
-        if (f.piece_id == "U1.front") CHECK(std::abs(std::stod(f.evidence) - 61) < 6);
+        if (f.piece_id == "U1.front") CHECK(std::abs(jobs::number_in(f.evidence) - 61) < 6);
     }
 }
 

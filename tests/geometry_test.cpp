@@ -212,3 +212,46 @@ TEST_CASE("whether a box lies in a polygon is told as the set operations tell it
     CHECK(holds_box({rectangle({{0, 0}, {100, 50}}), {}}, {{0, 0}, {100, 50}}));
     CHECK_FALSE(holds_box({rectangle({{0, 0}, {100, 50}}), {}}, {{0, 0}, {100, 50.1}}));
 }
+
+TEST_CASE("what encloses nothing has no area, contains nothing and is left out", "[geometry]") {
+    const Ring square{{0, 0}, {10, 0}, {10, 10}, {0, 10}}, line{{0, 0}, {5, 5}}, folded{{0, 0}, {10, 0}, {4, 0}};
+    for (const Ring& nothing : {Ring{}, Ring{{1, 1}}, line, folded}) {
+        CHECK(area_mm2(nothing) == 0);
+        CHECK_FALSE(contains(nothing, {2, 2}));
+        CHECK(unite({{nothing, {}}}, {}).empty());
+        CHECK(total_area_mm2(unite({{nothing, {}}}, {{square, {}}})) == Approx(100));
+        CHECK(offset({nothing, {}}, -1, Corner::mitre).empty());
+    }
+    CHECK(largest({}).outer.empty());
+    CHECK(centroid({}).norm() == 0);
+    CHECK(bounding_box({}).width() == 0);
+    CHECK(intersect({{square, {}}}, {}).empty());
+}
+
+TEST_CASE("an outline that crosses itself is cleared: both loops count", "[geometry]") {
+    const Ring eight{{0, 0}, {10, 10}, {10, 0}, {0, 10}};
+    CHECK(area_mm2(eight) == Approx(0).margin(1e-12));  // its loops turn against one another
+    const auto cleared = unite({{eight, {}}}, {});
+    CHECK(cleared.size() == 2);
+    CHECK(total_area_mm2(cleared) == Approx(50));
+    for (const auto& loop : cleared) CHECK(area_mm2(loop.outer) > 0);
+}
+
+TEST_CASE("a waist that gives way leaves two", "[geometry]") {
+    const Polygon dumbbell{{{0, 0},
+                            {10, 0},
+                            {10, 4},
+                            {20, 4},
+                            {20, 0},
+                            {30, 0},
+                            {30, 10},
+                            {20, 10},
+                            {20, 6},
+                            {10, 6},
+                            {10, 10},
+                            {0, 10}},
+                           {}};
+    CHECK(offset(dumbbell, -0.9, Corner::mitre).size() == 1);
+    CHECK(offset(dumbbell, -1.1, Corner::mitre).size() == 2);
+    CHECK(offset(dumbbell, -5.1, Corner::mitre).empty());
+}

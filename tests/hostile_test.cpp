@@ -1,5 +1,6 @@
 // Files and jobs that once hung, crashed or fooled the program, each with what it gets now: an answer in time, or a
 // refusal that says where, what and within which range.
+#include <fmt/format.h>
 #include <catch2/catch.hpp>
 
 #include <sys/resource.h>
@@ -409,9 +410,7 @@ TEST_CASE("ranges in code, schema and documents are the same", "[hostile]") {
         INFO(range.name);
         CHECK(names.insert(std::string(range.name)).second);
         CHECK(range.least < range.most);
-        char row[200];
-        std::snprintf(row, sizeof row, "| %s | %.10g | %.10g |", std::string(range.name).c_str(), range.least,
-                      range.most);
+        const std::string row = fmt::format("| {} | {:.10g} | {:.10g} |", range.name, range.least, range.most);
         CHECK(table.find(row) != std::string::npos);
         CHECK(table.find(std::string(range.why)) != std::string::npos);
         const auto rule = schema["definitions"].find(std::string(range.name));

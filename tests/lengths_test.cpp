@@ -206,7 +206,7 @@ double by_cbc(const LengthProblem& p, const jobs::Folder& folder, const Patterns
     const std::string text = jobs::read(folder.file("out"));
     INFO(text.substr(0, 200));
     REQUIRE(text.rfind("Optimal", 0) == 0);
-    return std::stod(text.substr(text.find("value") + 5));
+    return jobs::number_in(text.substr(text.find("value") + 5));
 }
 
 }  // namespace

@@ -327,7 +327,7 @@ TEST_CASE("the pieces' curves are curves in STEP, sound, few, and where the pape
         smooth += faces < 60;
         const auto& band = own[k].bands[0];
         for (const auto* ring : {&band.a, &band.b})
-            for (std::size_t i = 0; i < ring->size(); i += 1 + ring->size() / 4) {
+            for (std::size_t i = 0; i < ring->size(); i += 1 + ring->size() / 2) {
                 const BRepExtrema_DistShapeShape off(BRepBuilderAPI_MakeVertex(point((*ring)[i])).Vertex(), read[k]);
                 CHECK(off.Value() < 0.02);
             }

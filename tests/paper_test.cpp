@@ -38,16 +38,15 @@ std::vector<Stroke> strokes(const std::string& pdf, int page, const jobs::Folder
         "<path style=\"fill:none;stroke-width:([0-9.]+);([^\"]*)\" d=\"([^\"]*)\" transform=\"matrix\\(([^)]*)\\)\"");
     std::vector<Stroke> out;
     for (auto it = std::sregex_iterator(svg.begin(), svg.end(), path); it != std::sregex_iterator(); ++it) {
-        double m[6];
-        REQUIRE(std::sscanf((*it)[4].str().c_str(), "%lf,%lf,%lf,%lf,%lf,%lf", m, m + 1, m + 2, m + 3, m + 4,
-                            m + 5) == 6);
+        const auto m = jobs::numbers_in((*it)[4]);
+        REQUIRE(m.size() == 6);
         Stroke stroke;
-        stroke.width_mm = std::stod((*it)[1]) * m[0] * mm_per_point;
+        stroke.width_mm = jobs::number_in((*it)[1]) * m[0] * mm_per_point;
         stroke.dashed = (*it)[2].str().find("dasharray") != std::string::npos;
         static const std::regex point("[ML] (-?[0-9.]+) (-?[0-9.]+)");
         const std::string d = (*it)[3];
         for (auto p = std::sregex_iterator(d.begin(), d.end(), point); p != std::sregex_iterator(); ++p) {
-            const double x = std::stod((*p)[1]), y = std::stod((*p)[2]);
+            const double x = jobs::number_in((*p)[1]), y = jobs::number_in((*p)[2]);
             stroke.points.push_back(Vec2(m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]) * mm_per_point);
         }
         out.push_back(stroke);
@@ -89,7 +88,7 @@ Vec2 page_size(const std::string& pdf, int page, const jobs::Folder& folder) {
     const std::string info = jobs::read(folder.file("size"));
     std::smatch found;
     REQUIRE(std::regex_search(info, found, std::regex("size: +([0-9.]+) x ([0-9.]+)")));
-    return Vec2(std::stod(found[1]), std::stod(found[2])) * mm_per_point;
+    return Vec2(jobs::number_in(found[1]), jobs::number_in(found[2])) * mm_per_point;
 }
 
 exchange::Drawing drawing_of(const std::string& piece) {

@@ -247,7 +247,8 @@ TEST_CASE("one finding set aside leaves its like alone, and stays set aside when
     REQUIRE(limber);
     CHECK_FALSE(limber->about.empty());
     CHECK(limber->about.find_first_of("0123456789") == std::string::npos);
-    job.set_aside.push_back({std::string(check_of(limber->check).id), limber->piece_id, "dry there", limber->about, {}});
+    job.set_aside.push_back(
+        {std::string(check_of(limber->check).id), limber->piece_id, "dry there", limber->about, {}});
     CHECK(find(found(job), CheckId::no_limber)->set_aside);
     // Another of the same check and piece is another finding.
     job.set_aside.back().about = "something else";

@@ -6,6 +6,7 @@
 #include "job/cut_sheets.h"
 #include "job/job_file.h"
 #include "job/sheet_count.h"
+#include "support/jobs.h"
 #include "support/shop.h"
 
 using namespace bevelsmith;
@@ -78,7 +79,7 @@ TEST_CASE("tables are in the job's own unit, and each head says which", "[tables
     for (std::size_t k = 0; k < heads.size(); ++k) {
         CHECK(heads[k].find("_mm") == std::string::npos);
         if (heads[k] == "sheet_along_in")
-            CHECK(std::stod(cells[k]) * 25.4 == Approx(rows[0].sheet_along_mm).margin(0.003));
+            CHECK(jobs::number_in(cells[k]) * 25.4 == Approx(rows[0].sheet_along_mm).margin(0.003));
         if (heads[k] == "edges") CHECK(cells[k].find(" in") != std::string::npos);
     }
     const std::string saw = exchange::edge_cuts_csv(shop.full, shop.results);

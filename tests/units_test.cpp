@@ -5,6 +5,7 @@
 #include <limits>
 #include <random>
 
+#include "support/jobs.h"
 #include "units/places.h"
 #include "units/quantity.h"
 
@@ -199,11 +200,11 @@ TEST_CASE("lengths and masses agree with GNU units", "[units]") {
         const std::string command = std::string("units -t -o '%.15g' '") + c.theirs + "' '" + c.to + "'";
         FILE* pipe = popen(command.c_str(), "r");
         REQUIRE(pipe);
-        double value = 0;
-        const int read = std::fscanf(pipe, "%lf", &value);
+        char value[64] = {};
+        const int read = std::fscanf(pipe, "%63s", value);
         pclose(pipe);
         REQUIRE(read == 1);
-        return value;
+        return jobs::number_in(value);
     };
     for (const Case& c : lengths) CHECK(mm(c.ours) == Approx(theirs(c)).epsilon(1e-12));
     for (const Case& c : masses) CHECK(*parse_mass_kg(c.ours) == Approx(theirs(c)).epsilon(1e-12));

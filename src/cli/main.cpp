@@ -17,6 +17,7 @@
 #include "exchange/cut_list.h"
 #include "exchange/drawing.h"
 #include "exchange/dxf_outlines.h"
+#include "exchange/importers.h"
 #include "exchange/outlines_json.h"
 #include "exchange/parts_json.h"
 #include "exchange/plain_text.h"
@@ -166,6 +167,18 @@ void outlines(const std::string& path) {
     const cli::Guard guard(path, bounds);
     const std::string text = value_or_fail(job::read_file(path), path);
     std::fputs(exchange::outlines_to_json(value_or_fail(exchange::read_dxf_outlines(text), path)).c_str(), stdout);
+}
+
+/// What a file is, by its contents, and whether it can be read.
+void inspect(const std::string& path) {
+    const cli::Guard guard(path, bounds);
+    const std::string text = value_or_fail(job::read_file(path, units::limit::cloud_bytes), path);
+    const auto* importer = exchange::importer_for(text);
+    if (!importer) fail(path, {"it is none of the files that are read (docs/files-in.md)"});
+    if (text.size() > importer->limit.most) fail(path, {units::too_many(importer->limit, text.size())});
+    if (importer->fault)
+        if (const auto fault = importer->fault(text)) fail(path, *fault);
+    fmt::print("{}: {}; {} takes it\n", importer->id, importer->title, importer->where);
 }
 
 /// No screen is needed to write a page.
@@ -418,6 +431,12 @@ int run(int argc, char** argv) {
         file_at_work = path;
         value_or_fail(job::load_job(path), path);
     });
+
+    std::string inspected;
+    auto* inspect_command =
+        app.add_subcommand("inspect", "what a file is, by its contents, and whether it can be read");
+    inspect_command->add_option("file", inspected, "any file")->required();
+    inspect_command->callback([&] { inspect(inspected); });
 
     std::string drawing_path;
     auto* outlines_command = app.add_subcommand("outlines", "closed outlines of a drawing (DXF) as JSON, mm");

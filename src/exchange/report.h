@@ -11,6 +11,7 @@
 
 namespace bevelsmith::exchange {
 
+/// What each holds, its units and how it is ordered: docs/cli.md. The same input gives the same text to the byte.
 std::string section_to_json(std::span<const hull::SectionRun> runs, const hull::FittedSurface& fit,
                             std::span<const survey::Point> points);
 std::string findings_to_json(std::span<const review::Finding> findings);

@@ -4,6 +4,7 @@
 
 #include <Eigen/Geometry>
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 
 #include "units/quantity.h"
@@ -75,7 +76,9 @@ std::string swapped_digits(double typed_mm, double expected_mm, double tolerance
     for (std::size_t i = 0; i + 1 < digits.size(); ++i) {
         std::string other = digits;
         std::swap(other[i], other[i + 1]);
-        const double value = std::copysign(std::stod(other), typed_mm);
+        long long whole = 0;
+        std::from_chars(other.data(), other.data() + other.size(), whole);
+        const double value = std::copysign(static_cast<double>(whole), typed_mm);
         if (other != digits && std::abs(value - expected_mm) <= tolerance_mm)
             return fmt::format("two digits swapped? {:.0f} mm would fit", value);
     }

@@ -1,9 +1,11 @@
 #include "support/jobs.h"
 
+#include <charconv>
 #include <cmath>
 #include <cstdlib>
 #include <filesystem>
 #include <fstream>
+#include <regex>
 #include <sstream>
 #include <stdexcept>
 
@@ -81,6 +83,21 @@ Folder::Folder() {
 
 Folder::~Folder() {
     std::filesystem::remove_all(path_);
+}
+
+double number_in(const std::string& text) {
+    double out = 0;
+    const char* first = text.c_str() + text.find_first_not_of(" +");
+    if (std::from_chars(first, text.c_str() + text.size(), out).ec != std::errc()) throw std::invalid_argument(text);
+    return out;
+}
+
+std::vector<double> numbers_in(const std::string& text) {
+    static const std::regex number("-?[0-9]+(\\.[0-9]+)?(e[-+]?[0-9]+)?");
+    std::vector<double> out;
+    for (auto it = std::sregex_iterator(text.begin(), text.end(), number); it != std::sregex_iterator(); ++it)
+        out.push_back(number_in(it->str()));
+    return out;
 }
 
 std::string read(const std::string& path) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "job/job.h"
 #include "job/pipeline.h"
@@ -40,6 +41,10 @@ class Folder {
     std::string path_;
 };
 
+/// A number as files have it, with a point whatever the locale; a test that asks for none fails.
+double number_in(const std::string& text);
+/// All that stand in a text, one after the other, whatever is between.
+std::vector<double> numbers_in(const std::string& text);
 std::string read(const std::string& path);
 void write(const std::string& path, const std::string& text);
 

@@ -227,8 +227,7 @@ TEST_CASE("a scan is cropped, thinned and taken over, and makes a surface", "[de
         "z\nend_header\n";
     for (int i = 0; i < 9000; ++i) {
         const double x = (i % 100) * 0.03, angle = -3.1 + (i / 100) * 3.0 / 90;
-        ply +=
-            std::to_string(x) + " " + std::to_string(std::cos(angle)) + " " + std::to_string(std::sin(angle)) + "\n";
+        ply += fmt::format("{:.6f} {:.6f} {:.6f}\n", x, std::cos(angle), std::sin(angle));
     }
     jobs::write(folder.file("scan.ply"), ply);
     Window w;

@@ -491,3 +491,21 @@ TEST_CASE("guided by a strip pattern on starboard, across counts outboard and a 
     check_inside_the_hull(*shape);
     CHECK(stops(w).empty());
 }
+
+TEST_CASE("a file that was chosen in the wrong place is told what it is and where it belongs", "[newcomer]") {
+    const jobs::Folder folder;
+    jobs::write(folder.file("table.csv"), "station,height,half breadth\n0,100,700\n");
+    Window w;
+    w.main.begin(jobs::ternlight());
+    w.main.show_panel(panel::Import{});
+    REQUIRE(w.fill("points file", QString::fromStdString(jobs::demo_path("ketch"))));
+    CHECK(QTest::qWaitFor([&] { return w.panel_words().contains("this is a job"); }, 10000));
+    CHECK(w.panel_words().contains("Ctrl+O takes it"));
+    CHECK_FALSE(w.button("Take the points over")->isEnabled());
+    w.main.show_panel(panel::Outlines{});
+    REQUIRE(w.fill("drawing file", QString::fromStdString(folder.file("table.csv"))));
+    CHECK(w.panel_words().contains("this is a table of readings"));
+    const auto before = w.document.job();
+    CHECK_FALSE(w.main.open(QString::fromStdString(folder.file("table.csv"))));
+    CHECK(w.document.job() == before);
+}

@@ -353,11 +353,11 @@ TEST_CASE("a printer gets the pages at 1:1 by its own resolution", "[parts]") {
     int check_lines = 0;
     for (auto at = svg.find("<path style=\"fill:none;stroke-width"); at != std::string::npos;
          at = svg.find("<path style=\"fill:none;stroke-width", at + 1)) {
-        double x1 = 0, y1 = 0, x2 = 0, y2 = 0, scale = 0;
-        const auto d = svg.find(" d=\"M ", at), matrix = svg.find("matrix(", at);
-        if (std::sscanf(svg.c_str() + d, " d=\"M %lf %lf L %lf %lf", &x1, &y1, &x2, &y2) != 4) continue;
-        REQUIRE(std::sscanf(svg.c_str() + matrix, "matrix(%lf", &scale) == 1);
-        check_lines += y1 == y2 && std::abs((x2 - x1) * scale * 25.4 / 72 - 100) < 0.05;
+        const auto d = svg.find(" d=\"", at) + 4, matrix = svg.find("matrix(", at) + 7;
+        const auto line = jobs::numbers_in(svg.substr(d, svg.find('"', d) - d));
+        if (line.size() != 4) continue;
+        const double scale = jobs::numbers_in(svg.substr(matrix, svg.find(')', matrix) - matrix)).at(0);
+        check_lines += line[1] == line[3] && std::abs((line[2] - line[0]) * scale * 25.4 / 72 - 100) < 0.05;
     }
     CHECK(check_lines == 1);
 }

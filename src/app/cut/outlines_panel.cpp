@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "app/look/theme.h"
+#include "app/widgets/dialog_filter.h"
 #include "app/widgets/entered.h"
 #include "job/drawn_shapes.h"
 #include "job/file_io.h"
@@ -64,9 +65,9 @@ OutlinesPanel::OutlinesPanel(Document& document) : SidePanel(document, "Outlines
     panel_->end();
     act_ = panel_->act("Take them over");
     connect(browse, &QPushButton::clicked, this, [this] {
-        const QString chosen =
-            QFileDialog::getOpenFileName(this, "A drawing", path_->text(), "Drawings (*.dxf);;All files (*)", nullptr,
-                                         QFileDialog::DontUseNativeDialog);
+        const QString chosen = QFileDialog::getOpenFileName(this, "A drawing", path_->text(),
+                                                            dialog_filter("Drawings", exchange::FileKind::drawing),
+                                                            nullptr, QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen), open();
     });
     when_entered(*path_, [this] { open(); });
@@ -82,7 +83,11 @@ void OutlinesPanel::open() {
     read_ = {};
     layer_ = openings_ = 0;
     const auto text = job::read_file(typed.toStdString(), units::limit::parts_bytes);
-    auto read = text ? exchange::read_dxf_outlines(*text) : Result<exchange::DxfOutlines>(text.error());
+    const std::string elsewhere =
+        text ? exchange::taken_elsewhere(exchange::FileKind::drawing, *text) : std::string();
+    auto read = !text                ? Result<exchange::DxfOutlines>(text.error())
+                : !elsewhere.empty() ? Result<exchange::DxfOutlines>(Error{elsewhere})
+                                     : exchange::read_dxf_outlines(*text);
     if (read) {
         read_ = std::move(read.value());
         name_ = QFileInfo(typed).completeBaseName().toStdString();

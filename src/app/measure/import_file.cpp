@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "exchange/cloud_file.h"
+#include "exchange/importers.h"
 #include "job/file_io.h"
 
 namespace bevelsmith::app {
@@ -32,6 +33,11 @@ void take_cloud(const survey::Cloud& cloud, int usual_unit, LoadedFile& out) {
 std::shared_ptr<const LoadedFile> loaded_from(std::string contents, int usual_unit) {
     auto out = std::make_shared<LoadedFile>();
     out->contents = std::move(contents);
+    if (!exchange::importer_of(exchange::FileKind::ply).looks_so(out->contents))
+        if (const auto words = exchange::taken_elsewhere(exchange::FileKind::table, out->contents); !words.empty()) {
+            out->fault = Error{words};
+            return out;
+        }
     // A long text is a scan, never a table of readings.
     const bool long_text = out->contents.size() > longest_table_bytes;
     if (!long_text && !out->contents.starts_with("ply")) {

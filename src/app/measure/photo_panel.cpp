@@ -5,6 +5,7 @@
 #include <QtConcurrentRun>
 
 #include "app/measure/photo_view.h"
+#include "app/widgets/dialog_filter.h"
 #include "app/widgets/entered.h"
 #include "job/drawn_shapes.h"
 #include "survey/instruments.h"
@@ -83,7 +84,7 @@ void PhotoPanel::connect_parts(QPushButton& browse, QPushButton& sample, QPushBu
     when_entered(*path_, [this] { open(path_->text().trimmed()); });
     connect(&browse, &QPushButton::clicked, this, [this] {
         const QString chosen = QFileDialog::getOpenFileName(this, "A photo", path_->text(),
-                                                            "Photos (*.jpg *.jpeg *.png *.bmp);;All files (*)",
+                                                            dialog_filter("Photos", exchange::FileKind::picture),
                                                             nullptr, QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen), open(chosen);
     });

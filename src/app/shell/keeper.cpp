@@ -4,6 +4,7 @@
 #include <QLocale>
 
 #include "app/document/file_digest.h"
+#include "exchange/importers.h"
 #include "job/file_io.h"
 #include "job/job_file.h"
 
@@ -107,6 +108,8 @@ bool Keeper::open(const QString& path) {
 }
 
 bool Keeper::open_job(const QString& path, const std::string& text) {
+    const std::string elsewhere = exchange::taken_elsewhere(exchange::FileKind::job, text);
+    if (!elsewhere.empty()) return refuse(path, Error{elsewhere});
     auto loaded = job::job_from_text(text);
     if (!loaded) return refuse(path, loaded.error());
     return leave([this, job = std::move(loaded.value()), real = real_path(path), digest = digest_of(text)] {

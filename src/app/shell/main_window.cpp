@@ -28,6 +28,7 @@
 #include "app/shell/pieces_column.h"
 #include "app/shell/side_panels.h"
 #include "app/shell/welcome.h"
+#include "app/widgets/dialog_filter.h"
 #include "job/job_file.h"
 
 namespace bevelsmith::app {
@@ -405,7 +406,7 @@ void MainWindow::begin_practice(std::optional<unsigned> seed) {
 
 void MainWindow::ask_open() {
     const QString path = QFileDialog::getOpenFileName(this, "Open a job", QFileInfo(document_.path()).absolutePath(),
-                                                      "Jobs (*.job.json *.json *.kept);;All files (*)", nullptr,
+                                                      dialog_filter("Jobs", exchange::FileKind::job), nullptr,
                                                       QFileDialog::DontUseNativeDialog);
     if (!path.isEmpty()) open(path);
 }
