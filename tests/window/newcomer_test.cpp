@@ -509,3 +509,30 @@ TEST_CASE("a file that was chosen in the wrong place is told what it is and wher
     CHECK_FALSE(w.main.open(QString::fromStdString(folder.file("table.csv"))));
     CHECK(w.document.job() == before);
 }
+
+TEST_CASE("names that look like markup are shown as they are", "[newcomer]") {
+    Window w;
+    job::Job job = jobs::ternlight();
+    const std::string name = "<b>bold</b>";
+    for (auto& piece : job.pieces) piece.name = name;
+    for (auto& set : job.readings) set.name = name;
+    job.surfaces[0].name = name;
+    job.readings[0].readings[3].values[0] += 60;
+    w.main.begin(job);
+    REQUIRE(w.settle());
+    w.main.findChild<Notice*>()->say(QString::fromStdString("Noted: " + name));
+    int seen = 0;
+    const auto look = [&] {
+        QApplication::processEvents();
+        for (auto* label : w.main.findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains("<b>bold")) {
+                INFO(label->text().toStdString());
+                CHECK(label->textFormat() == Qt::PlainText);
+                ++seen;
+            }
+    };
+    for (const StepId step : all_steps) w.main.show_step(step), look();
+    for (const PanelRequest& request : std::vector<PanelRequest>{panel::Findings{}, panel::Papers{}, panel::Datum{}})
+        w.main.show_panel(request), look();
+    CHECK(seen >= 2);
+}

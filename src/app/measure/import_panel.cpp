@@ -560,7 +560,9 @@ void ImportPanel::take() {
     if (as_ < 2 && met_.empty()) words += "; they lie on no surface yet. Say in Placing what they lie on";
     if (!noted.shared.empty()) {
         QStringList names;
-        for (const auto& name : noted.shared) names << QString::fromStdString(name);
+        for (const auto& name : noted.shared) names << QString::fromStdString(name).left(24);
+        constexpr int told = 8;
+        if (names.size() > told) names = names.mid(0, told) << QString("and %1 more").arg(names.size() - told);
         words += ". Noted in another set too, and so taken for marks here and there: " + names.join(", ");
     }
     emit said(words + ".");

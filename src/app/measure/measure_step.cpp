@@ -260,6 +260,7 @@ void MeasureStep::show_sides() {
     const auto* surface = set ? document_.computed()->results.surface(set->surface_id) : nullptr;
     const bool any = surface && !surface->sides.empty();
     sides_->setVisible(any || (set && set->school == survey::School::mirrored));
+    sides_->setTextFormat(Qt::PlainText);
     if (!any) return sides_->setText("Take check readings on this side too: they say how unequal the sides are.");
     QString rows =
         "<table cellspacing='0' cellpadding='2'><tr><td colspan='4'>This side against the other, + fuller"
@@ -271,6 +272,7 @@ void MeasureStep::show_sides() {
                     .arg(document_.length_number(s.from_x_mm), document_.length(s.to_x_mm),
                          document_.fine_signed(s.mean_mm), document_.band_number(s.sigma_mm),
                          document_.fine_signed(s.largest_mm));
+    sides_->setTextFormat(Qt::RichText);
     sides_->setText(rows + "</table>");
 }
 

@@ -214,13 +214,13 @@ SetPicture picture_of(const job::Job& job, const Computed& computed, int index) 
     const auto& fitted = computed.job.readings;
     const bool same = index < static_cast<int>(fitted.size()) && fitted[static_cast<std::size_t>(index)] == typed &&
                       computed.job.datum == job.datum && computed.job.marks == job.marks;
-    if (typed.surface_id.empty()) out.fault = "On no surface yet: say in Placing what this set lies on.";
+    if (in_boat && typed.surface_id.empty()) out.fault = "On no surface yet: say in Placing what this set lies on.";
     if (const auto* surface = computed.results.surface(set.surface_id)) {
+        if (!in_boat) return out;  // why it is not placed has been said
         if (same) add_fit(out, *surface, set, index, job.unit);
         else if (surface->fit && !surface->fit->ok()) out.fault = no_surface(surface->fit->error());
         // A section at a place where the set is not would mislead.
-        if (in_boat && surface->fitted() && !set.readings.empty())
-            add_section(out, surface->fitted()->surface, plane);
+        if (surface->fitted() && !set.readings.empty()) add_section(out, surface->fitted()->surface, plane);
     }
     return out;
 }

@@ -39,6 +39,7 @@ Notice::Notice(QWidget* page, QWidget* stage) : QWidget(page), stage_(stage) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(size::pad, 4, size::pad, 4);
     words_ = new QLabel;
+    words_->setTextFormat(Qt::PlainText);
     words_->setWordWrap(true);
     row->addWidget(words_, 1);
     buttons_ = new QHBoxLayout;

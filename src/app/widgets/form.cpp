@@ -161,6 +161,7 @@ void Form::send(const QWidget* editor, const QVariant& value) {
 Form::Row Form::make_row(const FormField& f) {
     if (f.kind == Kind::heading) {
         auto* title = new QLabel(f.label);
+        title->setTextFormat(Qt::PlainText);
         title->setObjectName("heading");
         title->setWordWrap(true);  // else a long one makes the column wider than it is
         title->setContentsMargins(0, 6, 0, 0);
@@ -207,6 +208,7 @@ Form::Row Form::labelled(const FormField& f, QWidget* editor, bool with_fault) {
     auto* across = new QHBoxLayout;
     across->setSpacing(size::gap);
     auto* title = new QLabel(f.label);
+    title->setTextFormat(Qt::PlainText);
     title->setObjectName("small");
     title->setFixedWidth(104);
     title->setWordWrap(true);

@@ -16,6 +16,7 @@ namespace {
 
 QLabel* label(const QString& text, const char* kind) {
     auto* out = new QLabel(text);
+    out->setTextFormat(Qt::PlainText);  // names are a person's: none of them is markup
     out->setObjectName(kind);
     out->setWordWrap(true);
     return out;
