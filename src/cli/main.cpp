@@ -419,29 +419,22 @@ int run(int argc, char** argv) {
     SectionArguments s;
     add_section(app, s);
 
-    std::string job_path;
-    const auto job_command = [&](const char* name, const char* what, auto action) {
+    std::string path;
+    const auto file_command = [&](const char* name, const char* option, const char* file, const char* what,
+                                  auto action) {
         auto* command = app.add_subcommand(name, what);
-        command->add_option("job", job_path, "job file")->required();
-        command->callback([&job_path, action] { action(job_path); });
+        command->add_option(option, path, file)->required();
+        command->callback([&path, action] { action(path); });
     };
-    job_command("report", "all results of a job as JSON", report);
-    job_command("check", "what a second pair of eyes finds, as JSON", check);
-    job_command("validate", "whether a file is a job", [](const std::string& path) {
-        file_at_work = path;
-        value_or_fail(job::load_job(path), path);
+    file_command("report", "job", "job file", "all results of a job as JSON", report);
+    file_command("check", "job", "job file", "what a second pair of eyes finds, as JSON", check);
+    file_command("validate", "job", "job file", "whether a file is a job", [](const std::string& job_path) {
+        file_at_work = job_path;
+        value_or_fail(job::load_job(job_path), job_path);
     });
-
-    std::string inspected;
-    auto* inspect_command =
-        app.add_subcommand("inspect", "what a file is, by its contents, and whether it can be read");
-    inspect_command->add_option("file", inspected, "any file")->required();
-    inspect_command->callback([&] { inspect(inspected); });
-
-    std::string drawing_path;
-    auto* outlines_command = app.add_subcommand("outlines", "closed outlines of a drawing (DXF) as JSON, mm");
-    outlines_command->add_option("drawing", drawing_path, "DXF file")->required();
-    outlines_command->callback([&] { outlines(drawing_path); });
+    file_command("inspect", "file", "any file", "what a file is, by its contents, and whether it can be read",
+                 inspect);
+    file_command("outlines", "drawing", "DXF file", "closed outlines of a drawing (DXF) as JSON, mm", outlines);
 
     ExportArguments e;
     add_export(app, e, argc, argv);

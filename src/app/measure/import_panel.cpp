@@ -55,15 +55,7 @@ ImportPanel::ImportPanel(Document& document, const QString& title, bool copied)
     }
     fault_ = panel_->fault();
     found_ = panel_->words({}, false);
-    first_rows_ = new QTableWidget;
-    first_rows_->setAccessibleName("first rows");
-    first_rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    first_rows_->setSelectionMode(QAbstractItemView::NoSelection);
-    first_rows_->setFocusPolicy(Qt::NoFocus);
-    first_rows_->verticalHeader()->hide();
-    first_rows_->setFixedHeight(rows_high_px);
-    first_rows_->hide();
-    panel_->add(first_rows_);
+    add_first_rows();
     picture_ = new CloudPicture;
     picture_->hide();
     picture_->setToolTip("Drag the box's sides: what lies outside is left out.");
@@ -90,6 +82,18 @@ ImportPanel::ImportPanel(Document& document, const QString& title, bool copied)
                                                             QFileDialog::DontUseNativeDialog);
         if (!chosen.isEmpty()) path_->setText(chosen);
     });
+}
+
+void ImportPanel::add_first_rows() {
+    first_rows_ = new QTableWidget;
+    first_rows_->setAccessibleName("first rows");
+    first_rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    first_rows_->setSelectionMode(QAbstractItemView::NoSelection);
+    first_rows_->setFocusPolicy(Qt::NoFocus);
+    first_rows_->verticalHeader()->hide();
+    first_rows_->setFixedHeight(rows_high_px);
+    first_rows_->hide();
+    panel_->add(first_rows_);
 }
 
 ImportPanel::ImportPanel(Document& document, const std::string& set_id)

@@ -44,6 +44,7 @@ class ImportPanel : public SidePanel {
     void propose_scan();
     int usual_unit() const;
     void guess_columns();
+    void add_first_rows();
     void show_first_rows();
     void show_kept(std::shared_ptr<const KeptPoints> kept);
     void take();

@@ -57,6 +57,19 @@ Welcome::Welcome() {
     doors_ = new QVBoxLayout;
     doors_->setSpacing(size::gap);
     column->addLayout(doors_);
+    add_doors();
+    recent_ = new QVBoxLayout;
+    recent_->setSpacing(size::unit);
+    column->addLayout(recent_);
+    column->addStretch(3);
+    row->addWidget(words_, 45);
+    row->addStretch(72);
+    scroll_->setWidget(inside);
+    inside->setAutoFillBackground(false);  // which setting it has turned on
+}
+
+/// What one may begin with, each with a line on what it is.
+void Welcome::add_doors() {
     const auto door = [&](const QString& title, const QString& what, auto signal, bool main) {
         auto* button = new QPushButton(title);
         if (main) button->setObjectName("act");
@@ -86,14 +99,6 @@ Welcome::Welcome() {
     }
     doors_->addLayout(smaller);
     door("Open a job", "One that you saved before.", &Welcome::open_asked, false);
-    recent_ = new QVBoxLayout;
-    recent_->setSpacing(size::unit);
-    column->addLayout(recent_);
-    column->addStretch(3);
-    row->addWidget(words_, 45);
-    row->addStretch(72);
-    scroll_->setWidget(inside);
-    inside->setAutoFillBackground(false);  // which setting it has turned on
 }
 
 void Welcome::offer(const std::vector<KeptWork>& works) {

@@ -37,6 +37,7 @@ class Welcome : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    void add_doors();
     QScrollArea* scroll_;
     QWidget* words_;
     QVBoxLayout *kept_, *doors_, *recent_;
