@@ -70,7 +70,7 @@ def ketch():
     ]
     frames = [{"id": f"O{k + 1}", "name": f"Frame {k + 1}, {'port' if side > 0 else 'starboard'}",
                "section": "square", "width_mm": 50, "height_mm": 45, "clearance_mm": 3, "notches": True,
-               "path": [[x, round(side * (ketch_half(x, z) - 20)), z] for z in range(-150, 901, 150)]}
+               "role": "stays", "path": [[x, round(side * (ketch_half(x, z) - 20)), z] for z in range(-150, 901, 150)]}
               for k, (x, side) in enumerate((x, side) for x in (1000, 1900) for side in (1, -1))]
     return {
         "bevelsmith": 2, "name": "Forecabin of a timber ketch", "unit": "in 1/16",
@@ -152,6 +152,14 @@ def workboat():
                 "id": f"O{len(frames) + 1}", "name": f"Frame at {x}, {'port' if side > 0 else 'starboard'}",
                 "section": "square", "width_mm": 60, "height_mm": 80, "clearance_mm": 4, "notches": True,
                 "path": [[x, round(side * (plate_half(x, z) - 36)), z] for z in (200, 450, 700, 940)]})
+    # Ledges that the builder welded on, under the lining: what the lining takes of them the sole does not lie on.
+    under = sole - 17.8
+    for side in (1, -1):
+        frames.append({
+            "id": f"O{len(frames) + 1}", "name": f"Welded ledge, {'port' if side > 0 else 'starboard'}",
+            "section": "square", "width_mm": 70, "height_mm": 8, "clearance_mm": 2, "notches": True, "carries": True,
+            "role": "stays",
+            "path": [[x, round(side * (plate_half(x, under - 4) - 35)), under - 4] for x in (420, 780)]})
     return {
         "bevelsmith": 2, "name": "Wheelhouse of an aluminium workboat", "unit": "mm",
         "boat": {"name": "Marram", "length_mm": 9200, "construction": "metal", "laminate_mm": 5,

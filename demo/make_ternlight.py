@@ -4,7 +4,9 @@
 A true inside is made up (fair, lopsided by a few millimetres, slightly lumpy), and read at stations with the
 errors a careful hand makes; two readings carry a slip. Standard library only; the same file every time.
 """
+import json
 import math
+import os
 import random
 
 from boats import direct, line, noisy, piece, plane, ply, scribed, stops, strip, unit, write
@@ -133,6 +135,12 @@ readings.append(direct("R17", "Points on the transom", "transom",
 
 SOLE = -150.0
 
+# What a trial pattern of B2 told when it was offered up once: its gaps, the outline as it was cut, and where the hull
+# truly runs by them (written by `bevelsmith-cli dry-fit --pattern` from gaps of this inside).
+with open(os.path.join(os.path.dirname(os.path.abspath(__file__)), "pattern_b2.json"), encoding="utf-8") as file:
+    PATTERN_B2 = json.load(file)
+readings += PATTERN_B2["sets"]
+
 def door(low, high, half=290):
     return {"name": "door", "left_mm": -half, "bottom_mm": low, "width_mm": 2 * half, "height_mm": high - low,
             "radius_mm": 90}
@@ -151,7 +159,8 @@ pieces = [
           structural=True, removable=False, stage="measured"),
     piece("B2", "Galley half-bulkhead", "half-bulkhead", "Saloon", [1, 0, 0], 2050, "ply12",
           [scribed(), line("top", [0, 1], 760), line("inboard", [1, 0], -420)],
-          limbers=[{"width_mm": 40, "height_mm": 25}], good_face="b", stage="measured"),
+          limbers=[{"width_mm": 40, "height_mm": 25}], good_face="b", stage="pattern",
+          fittings=[PATTERN_B2["fitting"]]),
     piece("B3", "After bulkhead", "bulkhead", "Aft", [1, 0, 0], -300, "ply18",
           [scribed(gap=4), line("top", [0, 1], 890)], openings=[
               door(SOLE + 20, 790),
@@ -189,6 +198,14 @@ pieces = [
            line("top", [0, 1], 1500)], removable=False),
     piece("K1", "Shelf brackets", "bracket", "Saloon", [1, 0, 0], 2400, "ply12",
           [rounded([[-1060, 578], [-970, 668], [-970, 687], [-1060, 687]], 0)], copies=4, grain_deg=45),
+    # What stands there already: it stays, or goes back by its old holes.
+    piece("X1", "Old stern bulkhead", "bulkhead", "Aft", [1, 0, 0], -1660, "ply18",
+          [scribed(gap=0), line("top", [0, 1], 700)], role="stays", measured_mm=21.5, grain_deg=0,
+          openings=[{"name": "crawl hole", "left_mm": -260, "bottom_mm": 100, "width_mm": 520, "height_mm": 480,
+                     "radius_mm": 60}]),
+    piece("X2", "Old chart light board", "board", "Aft", [1, 0, 0], -282.4, "ply12",
+          [rounded([[-560, 450], [-340, 450], [-340, 700], [-560, 700]], 20)], role="goes back", grain_deg=0,
+          finishing="varnish its edges, two coats", patterns=[{"pattern": "H1", "at": [-450, 470]}]),
     piece("W1", "Wash board, lower", "wash board", "Aft", [1, 0, 0], -340, "ply18",
           [rounded([[-295, 900], [295, 900], [310, 1200], [-310, 1200]], 4)], grain_deg=0),
 ]
@@ -215,6 +232,10 @@ units = [
 ]
 units[0]["adjusted"] = {"sole": [{"op": "add", "path": "/crossings", "value": [
     {"piece": "B2", "how": "slot", "clearance_mm": 2}, {"piece": "B4", "how": "slot", "clearance_mm": 2}]}]}
+# A counter of sheet with cloth on both faces.
+cloth = [{"kind": "woven", "mass_g_m2": 300, "count": 2}]
+units[2]["adjusted"] = {"top": [{"op": "add", "path": "/layup", "value": {
+    "face_a": cloth, "face_b": cloth, "edges": "filled"}}]}
 units[4]["adjusted"] = {"front": [{"op": "add", "path": "/rows", "value": [
     {"name": "vents", "left_mm": -330, "bottom_mm": 740, "width_mm": 380, "height_mm": 40, "diameter_mm": 30,
      "wanted_cm2": 40}]}]}
@@ -229,6 +250,23 @@ obstacles = [
      "path": [[-600, -420, 120], [-1600, -520, 160], [-2560, -560, 200]], "notches": True},
 ]
 
+# Old ledges that carry her sole between the after bulkhead and its first beam.
+UNDER_SOLE = SOLE - 17.6
+for side in (True, False):
+    obstacles.append({"id": f"O{len(obstacles) + 1}", "name": f"Old ledge, {'port' if side else 'starboard'}",
+                      "section": "square", "width_mm": 45, "height_mm": 30, "clearance_mm": 2, "notches": True,
+                      "carries": True, "role": "stays",
+                      "path": [on_hull(x, UNDER_SOLE - 15, side, 24) for x in (-270, -70, 130)]})
+    obstacles[-1]["path"] = [[x, y, UNDER_SOLE - 15] for x, y, _ in obstacles[-1]["path"]]
+
+marks = [{"id": "M1", "name": "punch mark, port stringer", "measured_from": "after bulkhead", "position": [-120, 1005, 190]},
+         {"id": "M2", "name": "punch mark, starboard stringer", "measured_from": "after bulkhead",
+          "position": [-120, -998, 190]},
+         {"id": "M3", "name": "head of the keel bolt", "measured_from": "", "position": [-140, 0, -455]}]
+patterns = [{"id": "H1", "name": "old screws of the chart light board", "from": "the old part",
+             "holes": [{"at": [x, y], "diameter_mm": 4.5, "kind": "countersunk"}
+                       for x in (-80, 80) for y in (0, 200)]}]
+
 job = {
     "bevelsmith": 2, "name": "Fit-out of Ternlight", "unit": "mm",
     "boat": {"name": "Ternlight", "length_mm": 10800, "construction": "laminate", "laminate_mm": 9,
@@ -240,6 +278,7 @@ job = {
     "readings": readings,
     "materials": [dict(ply("ply18", 18, 17.6), density_kg_m3=610, price=172, nominal_mm=18),
                   dict(ply("ply12", 12, 12.2), price=118, nominal_mm=12)],
+    "marks": marks, "patterns": patterns,
     "pieces": pieces, "units": units, "obstacles": obstacles,
     # Stock and costs: all invented.
     "offcuts": [{"id": "O1", "name": "behind the door", "material": "ply12",

@@ -63,7 +63,7 @@ TEST_CASE("Ternlight is a whole fit-out, and says only that two readings are wro
     std::set<hull::SurfacePart> parts;
     for (const auto& surface : s.full.surfaces) parts.insert(surface.part);
     CHECK(parts == std::set{hull::SurfacePart::hull, hull::SurfacePart::deckhead, hull::SurfacePart::transom});
-    CHECK(checks_of(s) == std::multiset<std::string>{"suspect-readings"});
+    CHECK(checks_of(s) == std::multiset<std::string>{"suspect-readings", "trial-pattern-advised"});
     // What stands in the way has been cut around, and two dividers are halved into each other.
     std::map<piece::EdgeSource, int> cut;
     for (const auto& p : s.results.pieces)

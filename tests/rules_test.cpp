@@ -176,7 +176,7 @@ TEST_CASE("the schema in docs is the one in the program", "[rules]") {
 
 TEST_CASE("the examples' files are what their scripts write", "[rules]") {
     const jobs::Folder folder;
-    for (const char* script : {"boats.py", "make_ternlight.py", "make_small_boats.py"})
+    for (const char* script : {"boats.py", "pattern_b2.json", "make_ternlight.py", "make_small_boats.py"})
         fs::copy_file(source / "demo" / script, folder.file(script));
     if (std::system("command -v python3 >/dev/null") != 0) {
         WARN("not looked at: there is no python3 here");

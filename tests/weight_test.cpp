@@ -52,12 +52,12 @@ TEST_CASE("hydrostatics of a box-shaped hull", "[weight]") {
 
 TEST_CASE("a mass to port lists her to port, forward trims her by the bow", "[weight]") {
     const Hydrostatics boat{6000, 0.9, 0.07, 500};
-    const Attitude a = attitude({40, {2500, 1200, 0}}, boat);
+    const Attitude a = attitude({40, {2500, 1200, 0}}, {}, boat);
     REQUIRE(a.known);
     CHECK(std::tan(a.list_rad) == Approx(40 * 1.2 / (6040 * 0.9)));
     CHECK(a.trim_cm == Approx(0.040 * 2.0 / 0.07));
-    CHECK(attitude({40, {-2500, -1200, 0}}, boat).list_rad < 0);
-    CHECK(attitude({40, {-2500, -1200, 0}}, boat).trim_cm < 0);
+    CHECK(attitude({40, {-2500, -1200, 0}}, {}, boat).list_rad < 0);
+    CHECK(attitude({40, {-2500, -1200, 0}}, {}, boat).trim_cm < 0);
 }
 
 TEST_CASE("a wall-sided box lists as its exact righting arm says", "[weight]") {
@@ -72,12 +72,12 @@ TEST_CASE("a wall-sided box lists as its exact righting arm says", "[weight]") {
         (w * std::sin(phi) * (gm + bm / 2 * t * t) > mass_t * out * std::cos(phi) ? high : low) = phi;
     }
     const Hydrostatics boat{1000 * (w - mass_t), gm, 0.07, 0};
-    const Attitude a = attitude({1000 * mass_t, {0, 1000 * out, 0}}, boat);
+    const Attitude a = attitude({1000 * mass_t, {0, 1000 * out, 0}}, {}, boat);
     REQUIRE(a.known);
     CHECK(a.list_rad == Approx((low + high) / 2).epsilon(0.01));
 }
 
 TEST_CASE("without the boat's figures nothing is claimed", "[weight]") {
-    CHECK_FALSE(attitude({40, {0, 0, 0}}, {}).known);
-    CHECK_FALSE(attitude({40, {0, 0, 0}}, {6000, 0, 0.07, 0}).known);
+    CHECK_FALSE(attitude({40, {0, 0, 0}}, {}, {}).known);
+    CHECK_FALSE(attitude({40, {0, 0, 0}}, {}, {6000, 0, 0.07, 0}).known);
 }

@@ -13,10 +13,12 @@
 #include <optional>
 
 #include "cli/guard.h"
+#include "exchange/boat_json.h"
 #include "exchange/cloud_file.h"
 #include "exchange/cut_list.h"
 #include "exchange/drawing.h"
 #include "exchange/dxf_outlines.h"
+#include "exchange/gaps_csv.h"
 #include "exchange/importers.h"
 #include "exchange/outlines_json.h"
 #include "exchange/parts_json.h"
@@ -28,6 +30,9 @@
 #include "job/file_io.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
+#include "job/offering_up.h"
+#include "job/reference.h"
+#include "paper/boat_pages.h"
 #include "paper/cut_papers.h"
 #include "paper/labels.h"
 #include "paper/marks_page.h"
@@ -281,6 +286,8 @@ void papers(const PapersArguments& a, int argc, char** argv) {
     if (a.what == "saw-cuts") return text(exchange::edge_cuts_csv(c.job, c.results));
     if (a.what == "workbook") {
         value_or_fail(exchange::write_workbook(c.job, c.results, a.out), a.out);
+    } else if (a.what == "old-state") {
+        with_pages(argc, argv, [&] { value_or_fail(paper::write_old_state(c.job, c.results, a.out), a.out); });
     } else if (a.what == "step") {
         std::vector<std::string> all;
         for (const auto& piece : c.job.pieces) all.push_back(piece.id);
@@ -306,6 +313,55 @@ void sheet(const PapersArguments& a) {
         return;
     }
     fail(a.job, {fmt::format("nothing is laid out on sheets of '{}'", a.material)});
+}
+
+struct BoatArguments {
+    std::string job, piece, gaps, from, out, pdf;
+    bool pattern = false;
+};
+
+void dry_fit(const BoatArguments& a, int argc, char** argv) {
+    file_at_work = a.job;
+    const cli::Guard guard(a.job, bounds);
+    const job::Job job = value_or_fail(job::load_job(a.job), a.job);
+    const job::Job full = job::in_full(job);
+    const auto* piece = job::find_piece(full, a.piece);
+    if (!piece) fail(a.job, {fmt::format("there is no piece '{}'", a.piece)});
+    const auto readings = value_or_fail(
+        exchange::gaps_from_csv(value_or_fail(job::read_file(a.gaps, units::limit::table_bytes), a.gaps), *piece),
+        a.gaps);
+    job::Pipeline pipeline;
+    pipeline.watch([](const std::string& what) { cli::Guard::at(what); });
+    const auto offered = value_or_fail(job::offered_up(job, a.piece, readings, a.pattern, pipeline), a.gaps);
+    if (!a.out.empty()) value_or_fail(job::save_job(offered.job, a.out), a.out);
+    std::fputs(exchange::fitting_to_json(*piece, offered).c_str(), stdout);
+    if (a.pdf.empty()) return;
+    const job::Job after = job::in_full(offered.job);
+    const auto results = pipeline.compute_pieces(after);
+    with_pages(argc, argv, [&] {
+        value_or_fail(
+            paper::write_shaving_guide(after, *job::find_piece(after, a.piece), *results.piece(a.piece), a.pdf),
+            a.pdf);
+    });
+}
+
+void setting_out(const BoatArguments& a, int argc, char** argv) {
+    const cli::Guard guard(a.job, bounds);
+    Computed c = computed(a.job, Wanted::pieces);
+    const auto* piece = job::find_piece(c.job, a.piece);
+    if (!piece) fail(a.job, {fmt::format("there is no piece '{}'", a.piece)});
+    const auto& result = *c.results.piece(a.piece);
+    // What carries it is worked out later than outlines are.
+    if (result.shape() && piece::lies_level(*result.shape())) job::Pipeline().forecast(c.job, c.results);
+    if (!result.shape())
+        fail(a.job, {fmt::format("piece '{}' has no outline: {}", a.piece, result.outline->error().message)});
+    const auto reference = value_or_fail(job::reference_named(c.job, a.from, *result.middle()), a.job);
+    const auto lines =
+        piece::at_boat(*piece, *result.shape(), reference, job::boat_marks(c.job), result.bearing.get());
+    std::fputs(exchange::setting_out_to_json(*piece, lines).c_str(), stdout);
+    if (!a.pdf.empty())
+        with_pages(argc, argv,
+                   [&] { value_or_fail(paper::write_setting_out(c.job, *piece, result, lines, a.pdf), a.pdf); });
 }
 
 struct NestArguments {
@@ -369,8 +425,8 @@ void add_papers(CLI::App& app, PapersArguments& p, int argc, char** argv) {
     papers_command->add_option("job", p.job, "job file")->required();
     papers_command->add_option("--what", p.what)
         ->required()
-        ->check(CLI::IsMember(
-            {"cut-list", "workbook", "cut-papers", "labels", "shopping", "lengths", "saw-cuts", "step"}));
+        ->check(CLI::IsMember({"cut-list", "workbook", "cut-papers", "labels", "shopping", "lengths", "saw-cuts",
+                               "step", "old-state"}));
     std::vector<std::string> labels;
     for (const auto& sheet : paper::label_sheets()) labels.push_back(sheet.id);
     papers_command->add_option("--labels", p.labels, "label sheets; with cut-papers they are added at the end")
@@ -407,6 +463,24 @@ void add_nest(CLI::App& app, NestArguments& n) {
     nest_command->add_option("--seconds", n.seconds, "time to look for better layouts");
     nest_command->add_option("--seed", n.seed);
     nest_command->callback([&n] { nest(n); });
+}
+
+void add_boat(CLI::App& app, BoatArguments& b, int argc, char** argv) {
+    auto* dry = app.add_subcommand("dry-fit", "what was seen when a piece was offered up, and what is to be done");
+    dry->add_option("job", b.job, "job file")->required();
+    dry->add_option("--piece", b.piece, "id of a piece")->required();
+    dry->add_option("--gaps", b.gaps, "edge,along_mm,gap_mm[,sigma_mm] a line; touch or rocks in place of a gap")
+        ->required();
+    dry->add_flag("--pattern", b.pattern, "it was a trial pattern, not the piece itself");
+    dry->add_option("-o,--output", b.out, "job file to write, with the fitting in it");
+    dry->add_option("--guide", b.pdf, "PDF to write: the shaving guide");
+    dry->callback([&b, argc, argv] { dry_fit(b, argc, argv); });
+    auto* set = app.add_subcommand("setting-out", "a piece's lines at the boat, as offsets and ties; prints JSON");
+    set->add_option("job", b.job, "job file")->required();
+    set->add_option("--piece", b.piece, "id of a piece")->required();
+    set->add_option("--from", b.from, "a piece; two marks (M1,M2) for a string; three for a plane")->required();
+    set->add_option("--pdf", b.pdf, "PDF to write: the page for the boat");
+    set->callback([&b, argc, argv] { setting_out(b, argc, argv); });
 }
 
 int run(int argc, char** argv) {
@@ -453,6 +527,8 @@ int run(int argc, char** argv) {
 
     NestArguments n;
     add_nest(app, n);
+    BoatArguments b;
+    add_boat(app, b, argc, argv);
 
     try {
         app.parse(argc, argv);

@@ -66,7 +66,7 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
     std::vector<CutRow> out;
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = job::made_shape(piece, results.pieces[i]);
         const auto* material = job::find_material(job, piece.material_id);
         if (!shape || !material) continue;
         const auto* unit = job::unit_of(job, piece.id);
@@ -213,7 +213,7 @@ std::vector<std::string> cells_of(const EdgeCut& cut, int order, units::LengthUn
 std::string edge_cuts_csv(const job::Job& job, const job::Results& results) {
     std::string out = csv_line(edge_cut_heads(job.unit));
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = job::made_shape(job.pieces[i], results.pieces[i]);
         if (!shape) continue;
         int order = 1;
         for (const auto& cut : edge_cuts(job, job.pieces[i], *shape))

@@ -10,6 +10,7 @@
 #include "piece/features.h"
 #include "piece/hole_rows.h"
 #include "piece/joints.h"
+#include "piece/lid.h"
 #include "piece/relief.h"
 #include "units/figures.h"
 #include "units/places.h"
@@ -304,6 +305,21 @@ std::string path_of(const geometry::Polygon& p, double height) {
 
 namespace {
 
+/// Of lids that are what is cut out of their openings: how they are cut.
+void say_lids(Drawing& d, const job::Job& job, const job::JobPiece& piece) {
+    const double kerf = job.cutting.tool == job::Tool::router ? job.cutting.cutter_mm : job.cutting.kerf_mm;
+    for (const auto& o : piece.openings) {
+        if (o.lid != piece::LidFrom::own_opening) continue;
+        const auto lid = piece::own_lid(o.lid_clearance_mm, kerf, job.coating.film_mm);
+        d.stands.push_back(
+            fmt::format("The lid of '{}' is what is cut out: plunge on the line, keep the saw's way of {}, and plane "
+                        "{} a side off "
+                        "the lid.",
+                        o.name, units::figure_with_unit(lid.saw_mm, job.unit),
+                        units::figure_with_unit(std::max(0.0, lid.planed_mm), job.unit)));
+    }
+}
+
 /// With tables where there is a step for their rows.
 Result<Drawing> drawn(const job::Job& job, const job::Results& results, const std::string& id,
                       std::optional<double> step_mm) {
@@ -346,10 +362,13 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         for (const auto& edge : piece.edges) d.edges.push_back(edge.name);
         d.ways = ways_of(shape->frame);
         d.stands = stands_in_words(piece, *shape, a, job.unit);
+        if (whole) say_lids(d, job, piece);
         d.corner = corner;
         add_ticks(d, marks_on(*shape, a), corner);
         add_slot_ticks(d, *shape, a, corner);
         add_reliefs(d, piece, *shape, a, b, corner);
+        for (piece::Drilled hole : piece.holes)
+            if (geometry::contains(a.outer, hole.at)) hole.at -= corner, d.drilled.push_back(hole);
         add_notes(d, piece, *shape, a, corner);
         if (whole) add_joints(d, *shape, corner);
         if (!step_mm) return d;
@@ -388,6 +407,11 @@ std::string words_of(const EdgeNote& note, units::LengthUnit unit) {
     return fmt::format("{}: {}", note.name, fmt::join(out, "; "));
 }
 
+std::string words_of(const piece::Drilled& hole, units::LengthUnit unit) {
+    return fmt::format("{}: {}{}", hole.number, units::figure_with_unit(hole.diameter_mm, unit),
+                       hole.kind == piece::HoleKind::plain ? "" : fmt::format(", {}", piece::word_of(hole.kind)));
+}
+
 double usual_row_spacing_mm(units::LengthUnit unit) {
     return units::in_inches(unit) ? 4 * units::mm_per_inch : row_spacing_mm;
 }
@@ -402,6 +426,7 @@ Drawing turned(Drawing d) {
     }
     for (auto& t : d.ticks) t.at = at(t.at), t.outward = Vec2(-t.outward.y(), t.outward.x());
     for (auto& n : d.notes) n.at = at(n.at), n.outward = Vec2(-n.outward.y(), n.outward.x());
+    for (auto& hole : d.drilled) hole.at = at(hole.at);
     for (auto& joint : d.joint_lines) joint.from = at(joint.from), joint.to = at(joint.to);
     for (Vec2* way : {&d.ways.up, &d.ways.fwd, &d.ways.port}) *way = Vec2(-way->y(), way->x());
     for (auto& relief : d.reliefs)
@@ -452,6 +477,12 @@ std::string svg_marks(const Drawing& d) {
         for (const Vec2& p : relief.line) points += fmt::format("{:.4f},{:.4f} ", p.x(), height - p.y());
         out += fmt::format("<polyline class=\"relief-{}\" fill=\"none\" stroke-dasharray=\"2 2\" points=\"{}\"/>\n",
                            relief.face == piece::Face::a ? "a" : "b", points);
+    }
+    for (const auto& hole : d.drilled) {
+        out += fmt::format("<circle class=\"drill\" fill=\"none\" cx=\"{:.4f}\" cy=\"{:.4f}\" r=\"{:.4f}\"/>\n",
+                           hole.at.x(), height - hole.at.y(), hole.diameter_mm / 2);
+        out +=
+            svg_words(hole.at + Vec2(0, hole.diameter_mm), height, figures_mm / 2, exchange::words_of(hole, d.unit));
     }
     for (const auto& note : d.notes)
         out += svg_words(note.at - 40 * note.outward, height, figures_mm, words_of(note, d.unit));

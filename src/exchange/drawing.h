@@ -44,6 +44,9 @@ struct EdgeNote {
 /// "hull: lipping 19.0 mm to come; 3.0 mm left on for shaving; gap 2.0 mm".
 std::string words_of(const EdgeNote& note, units::LengthUnit unit);
 
+/// "1: 4.0 mm, countersunk".
+std::string words_of(const piece::Drilled& hole, units::LengthUnit unit);
+
 struct JointLine {
     Vec2 from{0, 0}, to{0, 0};
     std::string kind;  ///< "scarf"
@@ -68,6 +71,7 @@ struct Drawing {
     std::vector<EdgeNote> notes;
     std::vector<JointLine> joint_lines;
     std::vector<ReliefLine> reliefs;
+    std::vector<piece::Drilled> drilled;  ///< holes that are drilled, of patterns; `at` in this drawing
     double grain_deg = 0;
     Ways ways;
     piece::Face good_face = piece::Face::a;
@@ -103,8 +107,8 @@ enum class Format { dxf, svg, csv, ordinates };
 
 /// DXF (in inches for jobs in inches, else in millimetres) with layers OUTER_A, INNER_A (openings), OUTER_B, INNER_B:
 /// the outline to cut; FINISHED_A, FINISHED_B where the finished one differs; MARK, RELIEF_A, RELIEF_B (where an
-/// arris comes off) and TEXT; arcs kept where they are. SVG at 1:1. The table of the edge as it is cut as CSV, from
-/// the left and bottom of the outline or (ordinates) from base lines. Atomic.
+/// arris comes off), DRILL (holes of patterns, on face A) and TEXT; arcs kept where they are. SVG at 1:1. The table
+/// of the edge as it is cut as CSV, from the left and bottom of the outline or (ordinates) from base lines. Atomic.
 Result<bool> write_drawing(const Drawing& drawing, Format format, const std::string& path);
 
 /// What the kinds of line are, in a sentence: the same on every paper and file.

@@ -11,6 +11,7 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
                                          {"INNER_B", 4}, {"MARK", 1},    {"TEXT", 3}};
     if (d.cut_differs()) layers.insert(layers.end(), {{"FINISHED_A", 9}, {"FINISHED_B", 9}});
     if (!d.reliefs.empty()) layers.insert(layers.end(), {{"RELIEF_A", 6}, {"RELIEF_B", 6}});
+    if (!d.drilled.empty()) layers.push_back({"DRILL", 2});
     auto out = DxfWriter::open(path, layers, d.unit);
     if (!out) return out.error();
     DxfWriter& dxf = **out;
@@ -36,6 +37,11 @@ Result<bool> write_dxf(const Drawing& d, const std::string& path) {
     for (const auto& relief : d.reliefs)
         for (std::size_t i = 0; i + 1 < relief.line.size(); ++i)
             dxf.line(relief.line[i], relief.line[i + 1], relief.face == piece::Face::a ? "RELIEF_A" : "RELIEF_B");
+    for (const auto& hole : d.drilled) {
+        dxf.circle(hole.at, hole.diameter_mm / 2, "DRILL");
+        dxf.text(hole.at + Vec2(hole.diameter_mm, hole.diameter_mm), figures_mm, exchange::words_of(hole, d.unit),
+                 DxfWriter::Lies::left, "TEXT");
+    }
     dxf.text(d.box.centre(), 2 * figures_mm, d.id, DxfWriter::Lies::middle, "TEXT");
     dxf.text({0, -2 * figures_mm}, figures_mm,
              units::in_inches(d.unit) ? "Inches, 1:1, face A seen." : "Millimetres, 1:1, face A seen.",

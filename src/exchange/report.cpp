@@ -4,6 +4,7 @@
 
 #include "exchange/parts_json.h"
 #include "job/in_full.h"
+#include "job/packing.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::exchange {
@@ -42,6 +43,73 @@ OrderedJson mark(const piece::EdgeMark& m, const piece::Outline& shape) {
             {"b", json_of(b)},         {"bevel_deg", degrees(m.bevel_rad)},
             {"sigma_mm", m.sigma_mm},  {"gap_in_panel_mm", m.gap_mm},
             {"in_survey", m.in_survey}};
+}
+
+const char* role_word(piece::Role role) {
+    switch (role) {
+        case piece::Role::made: return "new";
+        case piece::Role::stays: return "stays";
+        case piece::Role::comes_out: return "comes out";
+        case piece::Role::goes_back: return "goes back";
+        case piece::Role::replaced: return "replaced";
+    }
+    return "";
+}
+
+/// What carries a level panel, each with how wide the panel lies on it.
+OrderedJson carriers(const job::Job& job, const piece::BearingReport& bearing) {
+    OrderedJson out = OrderedJson::array();
+    for (const auto& line : bearing.lines) {
+        OrderedJson one{{"what", line.what}, {"length_mm", line.length_mm}, {"bearing_mm", line.width_mm}};
+        if (!line.piece_id.empty()) one["piece"] = line.piece_id;
+        if (!line.obstacle_id.empty()) one["obstacle"] = line.obstacle_id;
+        if (line.edge >= 0) {
+            one["edge"] = line.edge;
+            // A cleat is made as wide as what lies before it and the least bearing ask for.
+            one["cleat_wanted_mm"] =
+                std::max(0.0, job.fixing_rules.block_width_mm - line.width_mm) + job.comfort.bearing_mm;
+        }
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+OrderedJson levels(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape,
+                   const piece::Stack& stack) {
+    OrderedJson out{{"finished_up_mm", stack.finished_up_mm},
+                    {"covering_mm", stack.covering_mm},
+                    {"plies_mm", stack.skins_mm},
+                    {"panel_mm", stack.sheet_mm},
+                    {"under_mm", stack.under_mm},
+                    {"bedding_mm", stack.bedding_mm},
+                    {"bearer_up_mm", stack.bearer_up_mm}};
+    out["from_marks"] = OrderedJson::array();
+    for (const auto& m : job.marks)
+        out["from_marks"].push_back({{"mark", m.id}, {"bearer_over_it_mm", stack.bearer_up_mm - m.position.z()}});
+    out["packing"] = OrderedJson::array();
+    for (const auto& p : job::packing_under(job, piece, shape))
+        out["packing"].push_back({{"obstacle", p.obstacle_id},
+                                  {"gap_mm", p.gap_mm},
+                                  {"packers_mm", p.packing.pieces_mm},
+                                  {"left_mm", p.packing.left_mm}});
+    return out;
+}
+
+OrderedJson skin(const std::vector<stock::Plies>& plies) {
+    const stock::Skin s = stock::skin_of(plies);
+    return {{"thickness_mm", s.thickness_mm}, {"glass_kg_m2", s.glass_kg_m2}, {"resin_kg_m2", s.resin_kg_m2}};
+}
+
+/// How a panel is made: thickness and masses of the layup.
+OrderedJson layup(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape) {
+    const double m2 = (geometry::area_mm2(shape.face_a) + geometry::area_mm2(shape.face_b)) / 2e6;
+    const double kg_m2 = job::mass_kg_m2(job, piece);
+    return {{"thickness_mm", shape.thickness_mm},
+            {"mass_kg_m2", kg_m2},
+            {"mass_kg", kg_m2 * m2},
+            {"face_a", skin(piece.layup.face_a)},
+            {"face_b", skin(piece.layup.face_b)},
+            {"balanced", stock::is_balanced(piece.layup)}};
 }
 
 const char* meets(piece::EdgeSource source) {
@@ -151,8 +219,12 @@ OrderedJson fixing(const job::PieceResult& piece) {
     return out;
 }
 
-OrderedJson piece_json(const job::JobPiece& piece, const job::PieceResult& result) {
-    OrderedJson out{{"id", piece.id}, {"name", piece.name}, {"kind", piece.kind}, {"place", piece.place}};
+OrderedJson piece_json(const job::Job& job, const job::JobPiece& piece, const job::PieceResult& result) {
+    OrderedJson out{{"id", piece.id},
+                    {"name", piece.name},
+                    {"kind", piece.kind},
+                    {"place", piece.place},
+                    {"role", role_word(piece.role)}};
     const auto* shape = result.shape();
     if (!shape) {
         out["error"] = result.outline->error().message;
@@ -180,6 +252,18 @@ OrderedJson piece_json(const job::JobPiece& piece, const job::PieceResult& resul
     out["bevel_runs"] = bevel_runs(*shape);
     out["largest_sigma_mm"] = shape->largest_sigma_mm;
     out["parts"] = parts(*shape);
+    if (result.bearing) out["carriers"] = carriers(job, *result.bearing);
+    if (const auto stack = piece::stack_of(piece, *shape)) out["levels"] = levels(job, piece, *shape, *stack);
+    if (!(piece.layup == stock::Layup{})) out["layup"] = layup(job, piece, *shape);
+    if (!piece.holes.empty()) {
+        out["holes"] = OrderedJson::array();
+        for (const auto& h : piece.holes)
+            out["holes"].push_back({{"pattern", h.pattern},
+                                    {"number", h.number},
+                                    {"at", json_of(shape->frame.to_space(h.at))},
+                                    {"diameter_mm", h.diameter_mm},
+                                    {"kind", piece::word_of(h.kind)}});
+    }
     return out;
 }
 
@@ -279,9 +363,9 @@ std::string report_to_json(const job::Job& job, const job::Results& results,
     for (std::size_t i = 0; i < job.surfaces.size(); ++i)
         out["surfaces"].push_back(surface_json(job.surfaces[i], results.surfaces[i]));
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        out["pieces"].push_back(piece_json(job.pieces[i], results.pieces[i]));
+        out["pieces"].push_back(piece_json(job, job.pieces[i], results.pieces[i]));
         if (const auto* unit = job::unit_of(job, job.pieces[i].id)) out["pieces"].back()["unit"] = unit->id;
-        if (results.pieces[i].shape()) out["fixings"].push_back(fixing(results.pieces[i]));
+        if (job::made_shape(job.pieces[i], results.pieces[i])) out["fixings"].push_back(fixing(results.pieces[i]));
     }
     for (const auto& sheet : results.sheets) {
         OrderedJson layout = OrderedJson::parse(layout_to_json(*sheet.problem, *sheet.layout));
@@ -295,8 +379,10 @@ std::string report_to_json(const job::Job& job, const job::Results& results,
         attitude["list_deg"] = degrees(results.attitude.list_rad);
         attitude["trim_cm"] = results.attitude.trim_cm;
     }
-    out["weight"] = {
-        {"added_kg", results.added.mass_kg}, {"centre_mm", json_of(results.added.centre_mm)}, {"attitude", attitude}};
+    out["weight"] = {{"added_kg", results.added.mass_kg},
+                     {"centre_mm", json_of(results.added.centre_mm)},
+                     {"removed_kg", results.removed.mass_kg},
+                     {"attitude", attitude}};
     out["findings"] = OrderedJson::array();
     for (const auto& f : findings) out["findings"].push_back(finding_json(f));
     return out.dump(1) + "\n";

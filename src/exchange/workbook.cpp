@@ -81,7 +81,7 @@ void add_lengths(lxw_workbook* book, const job::Results& results, units::LengthU
 void add_cuts(lxw_workbook* book, const job::Job& job, const job::Results& results) {
     Page page(book, "saw cuts", edge_cut_heads(job.unit));
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = job::made_shape(job.pieces[i], results.pieces[i]);
         if (!shape) continue;
         int order = 1;
         for (const auto& cut : edge_cuts(job, job.pieces[i], *shape)) page.row(cells_of(cut, order++, job.unit));

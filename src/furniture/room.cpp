@@ -123,7 +123,8 @@ void add_headroom(std::vector<Room>& out, const Inside& inside, const Vec3& at, 
     if (const auto over = clear_mm(inside, at, Vec3::UnitZ())) out.push_back({name, *over, wanted, false, at});
 }
 
-void add_lying(std::vector<Room>& out, const piece::Outline& top, const Inside& inside, const Comfort& c) {
+void add_lying(std::vector<Room>& out, const piece::Outline& top, double cushion_mm, const Inside& inside,
+               const Comfort& c) {
     const Vec3 middle = middle_of(top);
     auto length = across_panel(top, middle, 0);
     if (!length) return;
@@ -140,7 +141,7 @@ void add_lying(std::vector<Room>& out, const piece::Outline& top, const Inside& 
     if (const auto feet =
             breadth_at(top, middle, head_aft ? length->to - feet_from_end_mm : length->from + feet_from_end_mm))
         out.push_back({"width at the feet", feet->mm, c.foot_width_mm, false, feet->middle});
-    add_headroom(out, inside, head->middle + Vec3(0, 0, 1), "headroom lying", c.lying_headroom_mm);
+    add_headroom(out, inside, head->middle + Vec3(0, 0, 1 + cushion_mm), "headroom lying", c.lying_headroom_mm);
 }
 
 void add_sitting(std::vector<Room>& out, const UnitSpec& unit, const piece::Outline& top, const Inside& inside,
@@ -150,9 +151,10 @@ void add_sitting(std::vector<Room>& out, const UnitSpec& unit, const piece::Outl
     if (!width) return;
     Vec3 head = width->middle;
     head.y() = width->outboard - (width->outboard > 0 ? 1 : -1) * head_before_back_mm;
-    add_headroom(out, inside, head + Vec3(0, 0, 1), "sitting headroom", c.sitting_headroom_mm);
+    // One sits on the cushion.
+    add_headroom(out, inside, head + Vec3(0, 0, 1 + unit.cushion_mm), "sitting headroom", c.sitting_headroom_mm);
     const double side = unit.side == Side::port ? 1 : -1;
-    const Vec3 knee(middle.x(), side * (unit.front_mm - 1), unit.foot_mm + knee_mm);
+    const Vec3 knee(middle.x(), side * (unit.front_mm - 1), unit.foot_mm + knee_mm + unit.cushion_mm);
     if (const auto room = clear_mm(inside, knee, -side * Vec3::UnitY()))
         out.push_back({"knee room", *room, c.knee_room_mm, false, knee});
 }
@@ -310,7 +312,7 @@ std::vector<Room> room_of(const UnitSpec& unit, const std::vector<UnitSpec>& uni
     if (!top) return out;
     switch (unit.kind) {
         case UnitKind::berth:
-        case UnitKind::v_berth: add_lying(out, *top, inside, comfort); break;
+        case UnitKind::v_berth: add_lying(out, *top, unit.cushion_mm, inside, comfort); break;
         case UnitKind::settee: add_sitting(out, unit, *top, inside, comfort); break;
         case UnitKind::sole: add_standing(out, unit, units, *top, inside, comfort); break;
         case UnitKind::counter:

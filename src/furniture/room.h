@@ -24,6 +24,7 @@ struct Comfort {
     double reach_mm = 650;               ///< from a front to the back of what stands behind it
     double sole_span = 35;               ///< of what is walked on: the widest span over the panel's thickness
     double seat_span = 50;               ///< of seats, berths, shelves: the same
+    double bearing_mm = 15;              ///< the least that a level panel lies on what carries it
     bool operator==(const Comfort&) const = default;
 };
 

@@ -47,6 +47,7 @@ struct UnitSpec {
     double clearance_mm = 2.5;  ///< of a lift-out, a side
     double overhang_mm = 0;     ///< of the top over the front
     double hull_gap_mm = 3, joint_gap_mm = 0.5;
+    double cushion_mm = 0;        ///< loaded: what one sits or lies on, over the seat or berth
     std::string material_id;      ///< of panels
     std::string top_material_id;  ///< of seats, worktops and soles
 

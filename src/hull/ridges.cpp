@@ -1,6 +1,7 @@
 #include "hull/ridges.h"
 
 #include <fmt/format.h>
+#include <Eigen/Geometry>
 
 #include <algorithm>
 #include <cmath>

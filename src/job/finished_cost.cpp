@@ -26,7 +26,7 @@ sheets::Problem problem_of(const Job& job, const Results& results, const PieceGr
     sheet.shape.outer = geometry::rectangle({{0, 0}, {material.sheet_width_mm, material.sheet_height_mm}});
     out.stock.push_back(sheet);
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = made_shape(job.pieces[i], results.pieces[i]);
         if (!shape || !holds(group, job.pieces[i].id)) continue;
         for (const auto& part : shape->parts) {
             sheets::Part laid;
@@ -49,7 +49,7 @@ struct Amounts {
 Amounts amounts_of(const Job& job, const Results& results, const PieceGroup& group) {
     Amounts out;
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = made_shape(job.pieces[i], results.pieces[i]);
         if (!shape || !holds(group, job.pieces[i].id)) continue;
         const double copies = job.pieces[i].copies;
         out.one_face_m2 +=
@@ -69,7 +69,8 @@ std::vector<PieceGroup> piece_groups(const Job& job, const Results& results) {
     const auto add = [&](const std::string& name, auto belongs) {
         PieceGroup group{name, {}};
         for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i)
-            if (results.pieces[i].shape() && belongs(job.pieces[i])) group.piece_ids.push_back(job.pieces[i].id);
+            if (made_shape(job.pieces[i], results.pieces[i]) && belongs(job.pieces[i]))
+                group.piece_ids.push_back(job.pieces[i].id);
         if (!group.piece_ids.empty()) out.push_back(std::move(group));
     };
     for (const auto& m : job.materials)

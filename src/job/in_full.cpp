@@ -11,7 +11,7 @@
 namespace bevelsmith::job {
 namespace {
 
-double thickness_of(const Job& job, const std::string& material_id) {
+double sheet_mm(const Job& job, const std::string& material_id) {
     const JobMaterial* m = find_material(job, material_id);
     return m ? m->thickness_mm : 0;
 }
@@ -33,21 +33,66 @@ class Neighbours {
     std::map<std::string, piece::Neighbour> all_;
 };
 
-std::vector<JobPiece> bare_pieces(const Job& job, const JobUnit& unit, const piece::PieceLookup& pieces) {
+std::vector<JobPiece> pieces_of(const JobUnit& unit, const furniture::Thickness& thickness,
+                                const piece::PieceLookup& pieces) {
     std::vector<JobPiece> out;
-    const auto thickness = [&](const std::string& id) { return thickness_of(job, id); };
     for (auto& spec : furniture::pieces_of(unit, thickness, pieces))
         static_cast<piece::PieceSpec&>(out.emplace_back()) = std::move(spec);
+    return out;
+}
+
+/// What plies that a person put on a unit's top or sole add to it.
+double skins_of_top_mm(const JobUnit& unit, const furniture::Thickness& thickness, const piece::PieceLookup& pieces) {
+    for (const auto& [part, changes] : unit.adjusted) {
+        if ((part != "top" && part != "sole") || changes.find("/layup") == std::string::npos) continue;
+        for (const JobPiece& bare : pieces_of(unit, thickness, pieces))
+            if (part_of(bare.id) == part)
+                if (const auto changed = changed_piece(bare, changes)) return stock::thickness_mm(changed->layup, 0);
+    }
+    return 0;
+}
+
+std::vector<JobPiece> bare_pieces(const Job& job, const JobUnit& unit, const piece::PieceLookup& pieces) {
+    const auto plain = [&](const std::string& id) { return sheet_mm(job, id); };
+    const double skins = skins_of_top_mm(unit, plain, pieces);
+    if (skins == 0) return pieces_of(unit, plain, pieces);
+    // Such a top is thicker than its sheet: what is under it ends accordingly.
+    const std::string with_skins = unit.top_material_id + " with its plies";
+    JobUnit told = unit;
+    told.top_material_id = with_skins;
+    auto out = pieces_of(
+        told,
+        [&](const std::string& id) { return id == with_skins ? plain(unit.top_material_id) + skins : plain(id); },
+        pieces);
+    for (JobPiece& one : out)
+        if (one.material_id == with_skins) one.material_id = unit.top_material_id;
     return out;
 }
 
 /// The plane beside another piece's, face to face at the distance.
 void stand_beside(const Job& job, JobPiece& piece, const JobPiece& other) {
     const piece::Neighbour n = neighbour_of(job, other);
-    const double distance = piece.beside->distance_mm, own = thickness_of(job, piece.material_id);
+    const double distance = piece.beside->distance_mm, own = thickness_of(job, piece);
     piece.plane.normal = n.plane.normal;
     piece.plane.d_mm = distance >= 0 ? n.plane.d_mm + n.thickness_mm + n.covering_b_mm + distance
                                      : n.plane.d_mm - n.covering_a_mm + distance - own;
+}
+
+/// The holes of a piece's patterns, and where surfaces truly run by its fittings.
+void bring_to_the_piece(const Job& job, JobPiece& piece) {
+    piece.holes.clear(), piece.fitted.clear();
+    for (const auto& on : piece.patterns)
+        for (const auto& pattern : job.patterns)
+            if (pattern.id == on.pattern_id)
+                for (auto& hole : piece::drilled(pattern, on)) piece.holes.push_back(std::move(hole));
+    for (const Fitting& fitting : piece.fittings)
+        for (const JobReadingSet& set : job.readings) {
+            if (std::find(fitting.set_ids.begin(), fitting.set_ids.end(), set.id) == fitting.set_ids.end()) continue;
+            for (const auto& r : set.readings)
+                if (!r.disabled)
+                    piece.fitted.push_back(
+                        {set.surface_id, {r.values[0], r.values[1], r.values[2]}, r.sigma_mm.value_or(set.sigma_mm)});
+        }
 }
 
 void follow_what_was_measured(Job& job) {
@@ -96,8 +141,7 @@ JobPiece* find_plain_piece(Job& job, const std::string& id) {
 }
 
 piece::Neighbour neighbour_of(const Job& job, const piece::PieceSpec& piece) {
-    return {piece.plane, thickness_of(job, piece.material_id), piece.covering_a_mm, piece.covering_b_mm, piece.name,
-            {}};
+    return {piece.plane, thickness_of(job, piece), piece.covering_a_mm, piece.covering_b_mm, piece.name, {}};
 }
 
 std::string part_of(const std::string& piece_id) {
@@ -137,6 +181,7 @@ Job in_full(const Job& job) {
                 if (auto changed = changed_piece(bare, adjusted->second)) bare = std::move(*changed);
             out.pieces.push_back(std::move(bare));
         }
+    for (auto& piece : out.pieces) bring_to_the_piece(out, piece);
     return out;
 }
 

@@ -36,7 +36,7 @@ JobPiece::~JobPiece() = default;
 bool JobPiece::operator==(const JobPiece&) const = default;
 
 bool is_cut(const JobPiece& piece) {
-    constexpr std::ptrdiff_t cut = 2;
+    constexpr std::ptrdiff_t cut = 3;
     return std::find(std::begin(piece_stages), std::end(piece_stages), piece.stage) - std::begin(piece_stages) >= cut;
 }
 
@@ -45,6 +45,20 @@ const JobPiece* find_piece(const Job& job, const std::string& id) {
 }
 const JobMaterial* find_material(const Job& job, const std::string& id) {
     return find_by_id(job.materials, id);
+}
+
+double thickness_of(const Job& job, const piece::PieceSpec& piece) {
+    if (piece.measured_mm > 0) return piece.measured_mm;
+    const JobMaterial* material = find_material(job, piece.material_id);
+    return material ? stock::thickness_mm(piece.layup, material->thickness_mm) : 0;
+}
+double mass_kg_m2(const Job& job, const piece::PieceSpec& piece) {
+    const JobMaterial* material = find_material(job, piece.material_id);
+    if (!material) return 0;
+    const double skins = stock::thickness_mm(piece.layup, 0);
+    // What was measured is the whole: the core is what the skins leave of it.
+    const double core = std::max(0.0, thickness_of(job, piece) - skins);
+    return stock::mass_kg_m2(piece.layup, core, material->density_kg_m3);
 }
 
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {

@@ -11,7 +11,7 @@
 #include "furniture/room.h"
 #include "furniture/unit.h"
 #include "hull/fit.h"
-#include "piece/spec.h"
+#include "piece/fitting.h"
 #include "practice/boat.h"
 #include "sheets/layout.h"
 #include "sheets/lengths.h"
@@ -51,6 +51,7 @@ struct SurfaceSpec {
     std::optional<double> allowed_residual_mm;  ///< fairer or closer than the readings themselves say
     std::vector<hull::Layer> layers;            ///< what lies on the surface and carries the joinery
     hull::Corners corners;                      ///< how the layers turn at chines and the keel
+    piece::Role role = piece::Role::made;       ///< an old lining that was read may come out
     UnknownFields unknown;
     bool operator==(const SurfaceSpec&) const = default;
 };
@@ -60,9 +61,22 @@ struct JobReadingSet : survey::ReadingSet {
     bool operator==(const JobReadingSet&) const = default;
 };
 
+/// A piece, or a trial pattern of it, offered up in the boat: what was seen along its edges.
+struct Fitting {
+    bool of_pattern = false;  ///< a trial pattern in thin sheet; the good sheet is not cut yet
+    std::vector<piece::FitReading> readings;
+    double forecast_mm = 0;  ///< what one cut in twenty was to be off by when it was offered up; 0: not known
+    /// Both faces as it was cut, in its drawing.
+    piece::Offered offered;
+    std::vector<std::string> set_ids;  ///< of the readings that it gave the surfaces: where these truly run
+    bool operator==(const Fitting&) const = default;
+};
+
 struct JobPiece : piece::PieceSpec {
     std::optional<fixing::Method> fixing;  ///< chosen by hand
-    std::string stage = "planned";         ///< planned, measured, cut, tried, finished, fixed
+    std::string stage = "planned";         ///< planned, measured, pattern, cut, tried, finished, fixed
+    std::vector<Fitting> fittings;         ///< in their order
+    std::string finishing;                 ///< of what goes back: what it needs before it does
     UnknownFields unknown;
 
     // Compiled once, not in every file in which one is copied.
@@ -89,6 +103,12 @@ struct JobObstacle : piece::Obstacle {
     std::string set_id;
     UnknownFields unknown;
     bool operator==(const JobObstacle&) const = default;
+};
+
+/// Holes that belong together.
+struct JobPattern : piece::HolePattern {
+    UnknownFields unknown;
+    bool operator==(const JobPattern&) const = default;
 };
 
 struct JobMaterial : stock::SheetMaterial {
@@ -257,6 +277,7 @@ struct Job {
     std::vector<JobPiece> pieces;
     std::vector<JobUnit> units;
     std::vector<JobObstacle> obstacles;
+    std::vector<JobPattern> patterns;
     furniture::Comfort comfort;  ///< what people want of the finished boat
     stock::Coating coating;
     fixing::Rules fixing_rules;
@@ -283,12 +304,17 @@ struct Job {
 };
 
 /// The states of a piece, in their order.
-inline constexpr const char* piece_stages[] = {"planned", "measured", "cut", "tried", "finished", "fixed"};
+inline constexpr const char* piece_stages[] = {"planned", "measured", "pattern", "cut", "tried", "finished", "fixed"};
 /// Whether it is said to be cut, or farther on.
 bool is_cut(const JobPiece& piece);
 
 const JobPiece* find_piece(const Job& job, const std::string& id);
 const JobMaterial* find_material(const Job& job, const std::string& id);
+/// How thick a piece is: as measured, else its sheet with the plies of its layup (mm). 0 where its sheet is not
+/// known.
+double thickness_of(const Job& job, const piece::PieceSpec& piece);
+/// What a square metre of it weighs bare: sheet, plies and coverings (kg). 0 where its sheet is not known.
+double mass_kg_m2(const Job& job, const piece::PieceSpec& piece);
 /// The readings with every direction in the boat's frame. Fails where the datum is needed and cannot be.
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job);
 /// Whether a person has said where a set was taken and what it met.

@@ -58,8 +58,28 @@ constexpr auto names_of<piece::OpeningUse>() {
     return std::array{"opening", "hatch", "wire way"};
 }
 template <>
+constexpr auto names_of<piece::LidFrom>() {
+    return std::array{"none", "own opening", "the sheet"};
+}
+template <>
 constexpr auto names_of<piece::Crossing>() {
     return std::array{"slot", "halved above", "halved below"};
+}
+template <>
+constexpr auto names_of<piece::Role>() {
+    return std::array{"new", "stays", "comes out", "goes back", "replaced"};
+}
+template <>
+constexpr auto names_of<piece::Noticed>() {
+    return std::array{"gap", "touches", "rocks"};
+}
+template <>
+constexpr auto names_of<piece::HoleKind>() {
+    return std::array{"plain", "countersunk", "tapped", "insert"};
+}
+template <>
+constexpr auto names_of<stock::EdgeClosing>() {
+    return std::array{"open", "solid", "filled", "wrapped"};
 }
 template <>
 constexpr auto names_of<piece::Section>() {
@@ -152,6 +172,7 @@ void fields(IO& io, SurfaceSpec& v) {
     io.unless("part", v.part, hull::SurfacePart::hull), io("inside", v.inside);
     io("allowed_residual_mm", v.allowed_residual_mm), io.unless("layers", v.layers, {});
     io.unless("corners", v.corners, hull::Corners{});
+    io.unless("role", v.role, piece::Role::made);
     io.rest(v.unknown);
 }
 template <class IO>
@@ -213,6 +234,9 @@ void fields(IO& io, piece::EdgeSpec& v) {
     io.unless("lipping_mm", v.lipping_mm, 0.0), io.unless("leave_on_mm", v.leave_on_mm, 0.0);
     io.unless("where_met", v.where_met, false), io.unless("fillet_mm", v.fillet_mm, 0.0);
     io.unless("kept", v.kept, piece::KeptSide::by_place);
+    io.unless("planing_mm", v.planing_mm, 0.0), io.unless("round_mm", v.round_mm, 0.0);
+    io.unless("build_up_mm", v.build_up_mm, 0.0), io.unless("build_up_wide_mm", v.build_up_wide_mm, 0.0);
+    io.unless("trim_mm", v.trim_mm, 0.0);
 }
 template <class IO>
 void fields(IO& io, piece::Beside& v) {
@@ -224,6 +248,7 @@ void fields(IO& io, piece::OpeningSpec& v) {
     io("height_mm", v.height_mm), io("radius_mm", v.radius_mm);
     io.unless("use", v.use, piece::OpeningUse::opening), io.unless("rail_mm", v.rail_mm, 0.0);
     io.unless("guard_mm", v.guard_mm, 0.0), io.unless("line", v.line, {});
+    io.unless("lid", v.lid, piece::LidFrom::none), io.unless("lid_clearance_mm", v.lid_clearance_mm, 2.5);
 }
 template <class IO>
 void fields(IO& io, piece::HoleRow& v) {
@@ -239,7 +264,8 @@ void fields(IO& io, JobObstacle& v) {
     io("id", v.id), io("name", v.name), io("section", v.section), io("path", v.path),
         io.unless_empty("set", v.set_id);
     io("width_mm", v.width_mm), io("height_mm", v.height_mm), io("clearance_mm", v.clearance_mm);
-    io("notches", v.notches);
+    io("notches", v.notches), io.unless("carries", v.carries, false);
+    io.unless("role", v.role, piece::Role::made);
     io.rest(v.unknown);
 }
 template <class IO>
@@ -250,6 +276,7 @@ void fields(IO& io, furniture::Comfort& v) {
     io("knee_room_mm", v.knee_room_mm), io("hip_passage_mm", v.hip_passage_mm);
     io("shoulder_passage_mm", v.shoulder_passage_mm), io("reach_mm", v.reach_mm);
     io("sole_span", v.sole_span), io("seat_span", v.seat_span);
+    io.unless("bearing_mm", v.bearing_mm, furniture::Comfort{}.bearing_mm);
 }
 template <class IO>
 void fields(IO& io, piece::LimberSpec& v) {
@@ -263,6 +290,54 @@ void fields(IO& io, piece::JointSpec& v) {
     io.unless_empty("piece", v.piece_id);
 }
 template <class IO>
+void fields(IO& io, stock::Glass& v) {
+    io("kind", v.kind), io("mass_g_m2", v.mass_g_m2);
+}
+template <class IO>
+void fields(IO& io, stock::Plies& v) {
+    fields(io, v.glass);
+    io.unless("count", v.count, 1), io.unless("fraction", v.fraction, 0.0);
+}
+template <class IO>
+void fields(IO& io, stock::Covering& v) {
+    io("kg_m2", v.kg_m2), io.unless("price_m2", v.price_m2, 0.0);
+}
+template <class IO>
+void fields(IO& io, stock::Layup& v) {
+    io.unless("face_a", v.face_a, {}), io.unless("face_b", v.face_b, {});
+    io.unless("edges", v.edges, stock::EdgeClosing::open);
+    io.unless("covering_a", v.covering_a, {}), io.unless("covering_b", v.covering_b, {});
+}
+template <class IO>
+void fields(IO& io, geometry::Polygon& v) {
+    io("outer", v.outer), io.unless("holes", v.holes, {});
+}
+template <class IO>
+void fields(IO& io, piece::FitReading& v) {
+    io("edge", v.edge), io("along_mm", v.along_mm), io.unless("seen", v.seen, piece::Noticed::gap);
+    io.unless("gap_mm", v.gap_mm, 0.0), io.unless("sigma_mm", v.sigma_mm, piece::usual_feeler_mm);
+}
+template <class IO>
+void fields(IO& io, piece::Hole& v) {
+    io("at", v.at), io("diameter_mm", v.diameter_mm), io.unless("kind", v.kind, piece::HoleKind::plain);
+}
+template <class IO>
+void fields(IO& io, JobPattern& v) {
+    io("id", v.id), io("name", v.name), io.unless_empty("from", v.from), io("holes", v.holes);
+    io.rest(v.unknown);
+}
+template <class IO>
+void fields(IO& io, piece::PatternOn& v) {
+    io("pattern", v.pattern_id), io("at", v.at), io.unless("turn_deg", v.turn_deg, 0.0);
+    io.unless("mirrored", v.mirrored, false);
+}
+template <class IO>
+void fields(IO& io, Fitting& v) {
+    io.unless("of_pattern", v.of_pattern, false), io.unless("forecast_mm", v.forecast_mm, 0.0);
+    io("readings", v.readings), io.unless("sets", v.set_ids, {});
+    io.unless("offered_a", v.offered.face_a, {}), io.unless("offered_b", v.offered.face_b, {});
+}
+template <class IO>
 void fields(IO& io, JobPiece& v) {
     io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
     io("beside", v.beside), io.unless("through", v.through, {}), io("at", v.at);
@@ -270,6 +345,10 @@ void fields(IO& io, JobPiece& v) {
     io.unless("notches", v.notches, {}), io.unless("rows", v.rows, {}), io.unless("crossings", v.crossings, {});
     io.unless("copies", v.copies, 1), io.unless("covering_a_mm", v.covering_a_mm, 0.0);
     io.unless("covering_b_mm", v.covering_b_mm, 0.0);
+    io.unless("layup", v.layup, {}), io.unless("measured_mm", v.measured_mm, 0.0);
+    io.unless("role", v.role, piece::Role::made), io.unless_empty("until", v.until);
+    io.unless("bedding_mm", v.bedding_mm, 0.0), io.unless("patterns", v.patterns, {});
+    io.unless("fittings", v.fittings, {}), io.unless_empty("finishing", v.finishing);
     io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
     io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
         io("removable", v.removable);
@@ -293,6 +372,7 @@ void fields(IO& io, JobUnit& v) {
     io.unless("raised_from_mm", v.raised_from_mm, 0.0), io.unless("raised_to_mm", v.raised_to_mm, 0.0);
     io.unless("raised_half_mm", v.raised_half_mm, 300.0), io.unless("raised_by_mm", v.raised_by_mm, 0.0);
     io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);
+    io.unless("cushion_mm", v.cushion_mm, 0.0);
     io("joint_gap_mm", v.joint_gap_mm), io("material", v.material_id), io("top_material", v.top_material_id);
     io.unless("adjusted", v.adjusted, {});
     io.rest(v.unknown);
@@ -300,10 +380,6 @@ void fields(IO& io, JobUnit& v) {
 template <class IO>
 void fields(IO& io, stock::Coating& v) {
     io("mass_kg_m2", v.mass_kg_m2), io("film_mm", v.film_mm);
-}
-template <class IO>
-void fields(IO& io, stock::Glass& v) {
-    io("kind", v.kind), io("mass_g_m2", v.mass_g_m2);
 }
 template <class IO>
 void fields(IO& io, fixing::Rules& v) {
@@ -341,10 +417,6 @@ void fields(IO& io, LockedLayout& v) {
     io("material", v.material_id), io.unless_empty("name", v.name), io.unless("in_use", v.in_use, true);
     io.unless("sheets", v.sheets, {}), io("placements", v.placements);
     io.rest(v.unknown);
-}
-template <class IO>
-void fields(IO& io, geometry::Polygon& v) {
-    io("outer", v.outer), io.unless("holes", v.holes, {});
 }
 template <class IO>
 void fields(IO& io, JobOffcut& v) {
@@ -413,7 +485,8 @@ void fields(IO& io, Job& v) {
     io.unless("datum", v.datum, {}), io.unless("marks", v.marks, {}), io("practice", v.practice);
     io("surfaces", v.surfaces);
     io("readings", v.readings), io("materials", v.materials), io("pieces", v.pieces);
-    io.unless("units", v.units, {}), io.unless("obstacles", v.obstacles, {}), io.unless("comfort", v.comfort, {});
+    io.unless("units", v.units, {}), io.unless("obstacles", v.obstacles, {}), io.unless("patterns", v.patterns, {});
+    io.unless("comfort", v.comfort, {});
     io("coating", v.coating);
     io("fixing", v.fixing_rules), io("cutting", v.cutting), io.unless("readings_next", v.readings_next, 3);
     io("layouts", v.layouts), io.unless("offcuts", v.offcuts, {}), io.unless("cut_sheets", v.cut_sheets, {});

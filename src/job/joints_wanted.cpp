@@ -18,7 +18,8 @@ piece::JointProposal joints_wanted(const Job& job, const Results& results, const
     if (!result || !result->shape() || !material) return {};
     std::vector<piece::Carrier> others;
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i)
-        if (const auto* shape = results.pieces[i].shape(); shape && job.pieces[i].id != piece_id)
+        if (const auto* shape = results.pieces[i].shape();
+            shape && job.pieces[i].id != piece_id && piece::is_in_finished(job.pieces[i].role))
             others.push_back({&job.pieces[i], shape});
     return piece::propose_joints(*piece, *result->shape(), job.boat.passage, sheet_room(job, *material, *piece),
                                  others);

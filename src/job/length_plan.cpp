@@ -9,12 +9,24 @@
 namespace bevelsmith::job {
 namespace {
 
+/// Of the trims that cover gaps (common practice).
+constexpr double trim_thick_mm = 6;
+
 void add_lippings(const JobPiece& piece, const piece::Outline& shape, std::vector<DerivedLength>& out) {
     for (const auto& edge : shape.edges_a) {
         const bool given = edge.source == piece::EdgeSource::scribed || edge.source == piece::EdgeSource::straight ||
                            edge.source == piece::EdgeSource::free;
         if (!given || edge.spec < 0 || edge.spec >= static_cast<int>(piece.edges.size())) continue;
-        const double lipping = piece.edges[static_cast<std::size_t>(edge.spec)].lipping_mm;
+        const auto& spec = piece.edges[static_cast<std::size_t>(edge.spec)];
+        const auto strip = [&](const char* what, double wide, double deep) {
+            if (wide <= 0 || deep <= 0 || edge.length_mm <= 0) return;
+            out.push_back({fmt::format("{} {}, {}", what, piece.id, edge.name), piece.id, std::max(wide, deep),
+                           std::min(wide, deep), edge.length_mm, piece.copies});
+        };
+        strip("strip under", spec.build_up_wide_mm, spec.build_up_mm);
+        strip(edge.source == piece::EdgeSource::straight ? "trim of" : "trim, to be bent, of", spec.trim_mm,
+              trim_thick_mm);
+        const double lipping = spec.lipping_mm;
         if (lipping <= 0 || edge.length_mm <= 0) continue;
         out.push_back({fmt::format("lipping of {}, {}", piece.id, edge.name), piece.id,
                        std::max(lipping, shape.thickness_mm), std::min(lipping, shape.thickness_mm), edge.length_mm,
@@ -40,7 +52,7 @@ std::string title_of(const stock::Bar& bar) {
 std::vector<DerivedLength> derived_lengths(const Job& job, const Results& results) {
     std::vector<DerivedLength> out;
     for (std::size_t i = 0; i < job.pieces.size() && i < results.pieces.size(); ++i) {
-        const auto* shape = results.pieces[i].shape();
+        const auto* shape = made_shape(job.pieces[i], results.pieces[i]);
         if (!shape) continue;
         add_lippings(job.pieces[i], *shape, out);
         add_blocks(job, job.pieces[i], results.pieces[i].fixing, out);

@@ -1,4 +1,5 @@
 // Copies of pieces: another one along the boat, and the other hand.
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
@@ -99,6 +100,7 @@ std::string copy_piece(Job& job, const std::string& piece_id, double by_mm) {
     made.through.clear();
     made.beside.reset();
     made.stage = piece_stages[0];
+    made.fittings.clear();
     const Vec3 axis =
         made.plane.normal.cwiseAbs().maxCoeff() > 0.9 ? Vec3(made.plane.normal.array().round()) : made.plane.normal;
     made.plane = geometry::placed_at(made.plane, geometry::place_mm(made.plane) + by_mm);
@@ -125,6 +127,7 @@ std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<s
     made.through.clear(), made.beside.reset();
     turn_meetings(made, *original, full, pairs);
     made.stage = piece_stages[0];
+    made.fittings.clear();
     made.plane = turned(original->plane);
     if (made.at) made.at->y() = -made.at->y();
     const bool turns = drawing_turns(original->plane);
@@ -136,6 +139,10 @@ std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<s
         for (auto& o : made.openings) turn_opening(o);
         for (auto& o : made.notches) turn_opening(o);
         for (auto& row : made.rows) turn_box(row);
+        for (auto& on : made.patterns) {
+            on.at.x() = -on.at.x(), on.turn_deg = 180 - on.turn_deg;
+            on.mirrored = !on.mirrored;
+        }
         for (auto& limber : made.limbers)
             if (limber.at_mm) limber.at_mm = -*limber.at_mm;
         for (auto& joint : made.joints)

@@ -75,7 +75,7 @@ piece::Around Pipeline::OutlineInput::around() const {
                     if (name == id) return &neighbour;
                 return nullptr;
             },
-            obstacles, sheet};
+            obstacles, sheet, film_mm};
 }
 
 std::optional<Vec3> PieceResult::middle() const {
@@ -138,6 +138,20 @@ hull::FitOptions Pipeline::fit_options(const SurfaceSpec& spec, const std::vecto
 
 namespace {
 
+/// Strips under the edges of a thin top, of the same stuff.
+double built_up_kg(const piece::Outline& shape, const piece::PieceSpec& piece, const JobMaterial& material) {
+    double mm3 = 0;
+    for (const auto& edge : shape.edges_a) {
+        if (edge.spec < 0 || edge.spec >= static_cast<int>(piece.edges.size())) continue;
+        if (edge.source != piece::EdgeSource::scribed && edge.source != piece::EdgeSource::straight &&
+            edge.source != piece::EdgeSource::free)
+            continue;
+        const auto& spec = piece.edges[static_cast<std::size_t>(edge.spec)];
+        mm3 += edge.length_mm * spec.build_up_mm * spec.build_up_wide_mm;
+    }
+    return mm3 * 1e-9 * material.density_kg_m3;
+}
+
 /// How sets that marks have placed may lie elsewhere as a whole.
 std::vector<hull::SharedError> shared_errors(const std::vector<survey::PlacedSet>& sets) {
     std::vector<hull::SharedError> out;
@@ -177,8 +191,13 @@ SurfaceResult Pipeline::surface_result(const Job& job, const SurfaceSpec& spec, 
 
 Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& piece, const Results& so_far) {
     const JobMaterial* material = find_material(job, piece.material_id);
-    OutlineInput out{piece, material ? material->thickness_mm : 0, job.boat.passage, {}, {}, {}, {}};
-    if (material && piece.split_for_passage) out.sheet = sheet_room(job, *material, piece);
+    OutlineInput out{piece, thickness_of(job, piece), job.boat.passage, {}, {}, {}, {}, 0};
+    const bool lids = std::any_of(piece.openings.begin(), piece.openings.end(),
+                                  [](const auto& o) { return o.lid != piece::LidFrom::none; });
+    if (lids) out.film_mm = job.coating.film_mm;
+    // What stands there already is not brought in.
+    if (!piece::is_made(piece.role)) out.spec.split_for_passage = false;
+    if (material && out.spec.split_for_passage) out.sheet = sheet_room(job, *material, piece);
     const auto add_neighbour = [&](const std::string& id, bool whole) {
         const auto* other = find_piece(job, id);
         if (!other || other->id == piece.id) return;
@@ -199,7 +218,8 @@ Pipeline::OutlineInput Pipeline::outline_input(const Job& job, const JobPiece& p
     for (const auto& joint : piece.joints)
         if (joint.kind == piece::JointKind::landing) add_neighbour(joint.piece_id, false);
     for (const auto& obstacle : job.obstacles)
-        if (obstacle.notches && piece::reaches(obstacle, piece.plane, out.thickness_mm))
+        if (obstacle.notches && !piece::lies_on(obstacle, piece.plane, out.thickness_mm) &&
+            piece::is_in_finished(obstacle.role) && piece::reaches(obstacle, piece.plane, out.thickness_mm))
             out.obstacles.push_back(obstacle);
     return out;
 }
@@ -241,14 +261,19 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
         });
     if (!out.shape()) return out;
     const auto fixed = fixings_.get(
-        {out.outline, piece, piece.fixing, material->density_kg_m3, job.coating, job.boat.shell, job.fixing_rules},
+        {out.outline, piece, piece.fixing, mass_kg_m2(job, piece), built_up_kg(*out.shape(), piece, *material),
+         job.coating, job.boat.shell, job.fixing_rules},
         [](const FixingInput& in) {
             const piece::Outline& shape = in.outline->value();
-            const auto bare = weight::weigh(shape, in.density_kg_m3, in.coating, {});
+            const double m2 = (geometry::area_mm2(shape.face_a) + geometry::area_mm2(shape.face_b)) / 2e6;
+            const double panel_kg_m2 = in.mass_kg_m2 + in.built_up_kg / std::max(m2, 1e-6);
+            const auto bare = weight::weigh(shape, panel_kg_m2, in.coating, {});
             Fixed made;
-            made.plan = fixing::plan_fixing(in.spec, shape, in.shell, bare.total.mass_kg, in.rules,
-                                            in.chosen ? &*in.chosen : nullptr);
-            made.mass = weight::weigh(shape, in.density_kg_m3, in.coating, made.plan);
+            // What stands there is held as it is held.
+            if (piece::is_made(in.spec.role))
+                made.plan = fixing::plan_fixing(in.spec, shape, in.shell, bare.total.mass_kg, in.rules,
+                                                in.chosen ? &*in.chosen : nullptr);
+            made.mass = weight::weigh(shape, panel_kg_m2, in.coating, made.plan);
             return made;
         });
     out.fixing = fixed->plan;
@@ -328,12 +353,17 @@ void Pipeline::outline_pieces(const Job& job, Results& results, const KeepGoing&
 }
 
 void Pipeline::sum_weights(const Job& job, Results& results, const KeepGoing&) {
-    std::vector<weight::Mass> masses;
-    for (std::size_t i = 0; i < results.pieces.size(); ++i)
-        if (results.pieces[i].shape())
-            masses.insert(masses.end(), static_cast<std::size_t>(job.pieces[i].copies), results.pieces[i].mass.total);
-    results.added = weight::sum(masses);
-    results.attitude = weight::attitude(results.added, job.boat.hydrostatics);
+    std::vector<weight::Mass> added, removed;
+    for (std::size_t i = 0; i < results.pieces.size(); ++i) {
+        const JobPiece& piece = job.pieces[i];
+        // What stays or goes back changes nothing.
+        if (!results.pieces[i].shape() || (!piece::is_made(piece.role) && piece::is_in_finished(piece.role)))
+            continue;
+        auto& masses = piece::is_made(piece.role) ? added : removed;
+        masses.insert(masses.end(), static_cast<std::size_t>(piece.copies), results.pieces[i].mass.total);
+    }
+    results.added = weight::sum(added), results.removed = weight::sum(removed);
+    results.attitude = weight::attitude(results.added, results.removed, job.boat.hydrostatics);
 }
 
 void Pipeline::forecast_pieces(const Job& job, Results& results, const KeepGoing& keep_going) {
@@ -397,8 +427,11 @@ void Pipeline::try_pieces(const Job& job, Results& results, const KeepGoing& kee
 void Pipeline::try_piece(const Job& job, const JobPiece& spec, PieceResult& piece, int readings,
                          const KeepGoing& keep_going) {
     const practice::VirtualBoat boat(job.practice->boat);
-    piece.trial =
-        std::make_shared<const practice::Trial>(practice::offer_up(*piece.shape(), boat, spec.wanted_fit_mm));
+    practice::Trial trial = practice::offer_up(*piece.shape(), boat, spec.wanted_fit_mm);
+    // Each time that it was offered up before was a trip as well.
+    trial.trips += static_cast<int>(std::count_if(spec.fittings.begin(), spec.fittings.end(),
+                                                  [](const Fitting& f) { return !f.set_ids.empty(); }));
+    piece.trial = std::make_shared<const practice::Trial>(std::move(trial));
     piece.best = bests_.get({job.practice->boat, piece.outline, readings, job.practice->sigma_mm},
                             [&](const BestInput& in) -> std::optional<practice::BestPossible> {
                                 auto best = practice::best_possible(in.outline->value(), boat, in.readings,

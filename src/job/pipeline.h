@@ -78,6 +78,11 @@ struct PieceResult {
     ~PieceResult();
 };
 
+/// The outline of what is to be cut: null without one, and of what stands there already.
+inline const piece::Outline* made_shape(const JobPiece& piece, const PieceResult& result) {
+    return piece::is_made(piece.role) ? result.shape() : nullptr;
+}
+
 /// What a unit leaves for people.
 struct UnitResult {
     std::string id;
@@ -141,6 +146,7 @@ struct Results {
     std::vector<DerivedLength> lengths_without_bar;  ///< no bar in stock is thick enough for them
     bool sheets_pending = false;                     ///< the sheets are of an earlier job: new ones are on their way
     weight::Mass added;
+    weight::Mass removed;  ///< of what comes out or is replaced
     weight::Attitude attitude;
 
     const PieceResult* piece(const std::string& id) const;
@@ -209,6 +215,7 @@ class Pipeline {
         std::vector<std::pair<std::string, piece::Neighbour>> neighbours;  ///< that it names
         std::vector<piece::Obstacle> obstacles;                            ///< that it may have to be cut around
         std::optional<piece::SheetRoom> sheet;                             ///< where it may be divided for the way in
+        double film_mm = 0;                                                ///< of coats, where it has lids
         piece::SurfaceLookup lookup() const;
         piece::Around around() const;
         bool operator==(const OutlineInput&) const = default;
@@ -217,7 +224,7 @@ class Pipeline {
         std::shared_ptr<const Result<piece::Outline>> outline;
         piece::PieceSpec spec;
         std::optional<fixing::Method> chosen;
-        double density_kg_m3 = 0;
+        double mass_kg_m2 = 0, built_up_kg = 0;
         stock::Coating coating;
         fixing::Shell shell;
         fixing::Rules rules;
@@ -236,6 +243,9 @@ class Pipeline {
         piece::PieceSpec spec;
         std::shared_ptr<const Result<piece::Outline>> outline;
         std::vector<std::pair<piece::PieceSpec, std::shared_ptr<const Result<piece::Outline>>>> near;
+        std::vector<piece::Obstacle> ledges;
+        std::vector<double> layers_mm;  ///< before a cleat, beside the piece's edges
+        double cleat_mm = 40;
         bool operator==(const BearingInput&) const = default;
     };
     struct NextInput {

@@ -174,7 +174,7 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
     problem.edge_margin_mm = job.cutting.edge_margin_mm;
     add_stock(job, material, out, problem);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        const auto* shape = so_far.pieces[i].shape();
+        const auto* shape = made_shape(job.pieces[i], so_far.pieces[i]);
         if (job.pieces[i].material_id != material.id || !shape) continue;
         for (const auto& part : shape->parts)
             for (int copy = 1; copy <= job.pieces[i].copies; ++copy) {

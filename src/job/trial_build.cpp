@@ -19,13 +19,13 @@ Results tried_out(const Job& full, const Results& results, const std::function<b
     };
     Results out;
     for (const JobPiece& p : full.pieces) {
-        const JobMaterial* material = find_material(full, p.material_id);
+        const double thickness = thickness_of(full, p);
         if (!wanted(p)) continue;
         PieceResult& result = out.pieces.emplace_back();
         result.id = p.id;
-        if (!material || material->thickness_mm <= 0) continue;
+        if (thickness <= 0) continue;
         result.outline = std::make_shared<const Result<piece::Outline>>(
-            piece::compute_outline(p, material->thickness_mm, surfaces, full.boat.passage, {}, {pieces, {}}));
+            piece::compute_outline(p, thickness, surfaces, full.boat.passage, {}, {pieces, {}}));
     }
     return out;
 }

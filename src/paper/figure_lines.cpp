@@ -63,6 +63,22 @@ class Lines {
                             o.round ? "round" : figure(o.height_mm), figure(o.radius_mm)}});
         }
     }
+    /// Holes of patterns, by their middles on face A.
+    void drilled() {
+        std::string last;
+        for (const auto& hole : d_.drilled) {
+            if (hole.pattern != last) {
+                out.push_back({Kind::heading, {"Holes: " + hole.pattern}});
+                out.push_back({Kind::heads, {"hole", "across", up_, "wide", ""}});
+            }
+            last = hole.pattern;
+            const Vec2 at =
+                d_.setting_out.figures_of(d_.on_its_side ? Vec2(hole.at.y(), d_.box.width() - hole.at.x()) : hole.at);
+            out.push_back({Kind::cells,
+                           {std::to_string(hole.number), figure(at.x()), figure(at.y()), figure(hole.diameter_mm),
+                            piece::word_of(hole.kind)}});
+        }
+    }
     void joints() {
         if (d_.joint_lines.empty()) return;
         out.push_back({Kind::heading, {"Joints"}});
@@ -127,6 +143,7 @@ std::vector<FigureLine> figure_lines(const Drawing& d) {
         lines.ring(rings[i], i == 0);
         if (i > 0) continue;
         lines.openings();
+        lines.drilled();
         lines.joints();
     }
     lines.edges_in_words();

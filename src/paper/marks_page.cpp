@@ -1,33 +1,10 @@
 #include "paper/marks_page.h"
 
-#include <QPageLayout>
-#include <QPdfWriter>
-#include <QSaveFile>
-#include <QTextDocument>
-
-#include "paper/fonts.h"
+#include "paper/html_page.h"
 #include "piece/put_back.h"
 
 namespace bevelsmith::paper {
 namespace {
-
-QString escaped(const std::string& text) {
-    return QString::fromStdString(text).toHtmlEscaped();
-}
-
-QString length(const job::Job& job, double mm) {
-    return QString::fromStdString(units::format_length(mm, job.unit)).toHtmlEscaped();
-}
-
-QString row(const QStringList& cells, const char* tag = "td") {
-    QString out = "<tr>";
-    for (const QString& cell : cells) out += QString("<%1>%2</%1>").arg(tag, cell);
-    return out + "</tr>";
-}
-
-QString table(const QString& rows) {
-    return "<table border='0.5' cellspacing='0' cellpadding='4' width='100%'>" + rows + "</table>";
-}
 
 QString lean_words(const job::Job& job) {
     const auto up = survey::plumb_up(job.datum);
@@ -44,11 +21,12 @@ QString lean_words(const job::Job& job) {
 }
 
 QString marks_table(const job::Job& job) {
-    QString rows = row({"mark", "what it is", "measured from", "fwd", "port", "up"}, "th");
+    QString rows = html_row({"mark", "what it is", "measured from", "fwd", "port", "up"}, "th");
     for (const auto& m : job.marks)
-        rows += row({escaped(m.id), escaped(m.name), escaped(m.measured_from), length(job, m.position.x()),
-                     length(job, m.position.y()), length(job, m.position.z())});
-    return table(rows);
+        rows += html_row({html_text(m.id), html_text(m.name), html_text(m.measured_from),
+                          html_length(job, m.position.x()), html_length(job, m.position.y()),
+                          html_length(job, m.position.z())});
+    return html_table(rows);
 }
 
 QString ties_table(const job::Job& job, const piece::Outline& outline) {
@@ -57,53 +35,45 @@ QString ties_table(const job::Job& job, const piece::Outline& outline) {
     for (const auto& m : job.marks) marks.push_back(m.position);
     const auto taped = piece::ties(marks, corners);
     QStringList head{"corner of face A"};
-    for (const auto& m : job.marks) head << "from " + escaped(m.id);
-    QString rows = row(head, "th");
+    for (const auto& m : job.marks) head << "from " + html_text(m.id);
+    QString rows = html_row(head, "th");
     for (std::size_t c = 0; c < corners.size(); ++c) {
-        QStringList cells{escaped(corners[c].name)};
+        QStringList cells{html_text(corners[c].name)};
         for (std::size_t m = 0; m < marks.size(); ++m)
-            cells << length(job, taped[m * corners.size() + c].distance_mm);
-        rows += row(cells);
+            cells << html_length(job, taped[m * corners.size() + c].distance_mm);
+        rows += html_row(cells);
     }
-    return table(rows);
+    return html_table(rows);
 }
 
 }  // namespace
 
-void paint_marks(const job::Job& job, const job::Results& results, QPagedPaintDevice& device) {
-    QString html = QString("<h2>Reference marks · %1</h2><p>%2</p>").arg(escaped(job.name), lean_words(job));
+namespace {
+
+QString marks_html(const job::Job& job, const job::Results& results) {
+    QString html = QString("<h2>Reference marks · %1</h2><p>%2</p>").arg(html_text(job.name), lean_words(job));
     html += marks_table(job);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
         if (!shape || piece::corners_of(*shape).empty()) continue;
-        html += QString("<h3>%1 · %2</h3>").arg(escaped(job.pieces[i].id), escaped(job.pieces[i].name));
+        html += QString("<h3>%1 · %2</h3>").arg(html_text(job.pieces[i].id), html_text(job.pieces[i].name));
         html += ties_table(job, *shape);
     }
     html +=
         "<p>Tape from three marks that are not in one line, and a corner has one place. Measure diagonals before "
         "the first screw.</p>";
-    QTextDocument document;
-    QFont font(bundled_family());
-    font.setPointSizeF(9);
-    document.setDefaultFont(font);
-    document.setHtml(html);
-    document.print(&device);
+    return html;
+}
+
+}  // namespace
+
+void paint_marks(const job::Job& job, const job::Results& results, QPagedPaintDevice& device) {
+    print_html(marks_html(job, results), device);
 }
 
 Result<bool> write_marks(const job::Job& job, const job::Results& results, const std::string& path) {
     if (job.marks.empty()) return Error{"there are no reference marks yet"};
-    QSaveFile file(QString::fromStdString(path));
-    if (!file.open(QIODevice::WriteOnly)) return Error{"cannot be written: " + file.errorString().toStdString()};
-    {
-        QPdfWriter writer(&file);
-        writer.setPageLayout(
-            QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Portrait, {15, 15, 15, 15}, QPageLayout::Millimeter));
-        writer.setTitle("Reference marks");
-        writer.setCreator("Bevelsmith");
-        paint_marks(job, results, writer);
-    }
-    if (!file.commit()) return Error{"cannot be written: " + file.errorString().toStdString()};
-    return true;
+    return write_html(marks_html(job, results), "Reference marks", path);
 }
 
 }  // namespace bevelsmith::paper

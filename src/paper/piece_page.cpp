@@ -51,6 +51,7 @@ class PageDrawing {
         draw_corners();
         draw_sizes();
         draw_openings();
+        draw_drilled();
         draw_joints();
         draw_notes();
         draw_names();
@@ -265,6 +266,17 @@ class PageDrawing {
                     QString("%1: %2, %3 across").arg(text_of(o.name)).arg(n).arg(length(o.width_mm, d_.unit)));
                 last = o.name;
             }
+    }
+
+    void draw_drilled() {
+        for (const auto& hole : d_.drilled) {
+            const double r = std::max(0.5, hole.diameter_mm / 2 / scale_);
+            paper_.pen(0.15);
+            paper_.painter().drawEllipse(at(hole.at), r, r);
+            paper_.line(at(hole.at) - QPointF(r + 0.8, 0), at(hole.at) + QPointF(r + 0.8, 0));
+            paper_.line(at(hole.at) - QPointF(0, r + 0.8), at(hole.at) + QPointF(0, r + 0.8));
+            say(hole.at, {0, 1}, QString::number(hole.number), letters_mm, {2, 3.5, 5});
+        }
     }
 
     void draw_joints() {

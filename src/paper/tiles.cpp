@@ -208,6 +208,13 @@ class TilePage {
         }
         paper_.pen(0.2);
         for (const auto& tick : d_.ticks) paper_.line(at(tick.at), at(tick.at + 8 * tick.outward));
+        for (const auto& hole : d_.drilled) {
+            // At 1:1, so that it is pricked through.
+            const double r = hole.diameter_mm / 2;
+            paper_.painter().drawEllipse(at(hole.at), r, r);
+            paper_.line(at(hole.at) - QPointF(r + 2, 0), at(hole.at) + QPointF(r + 2, 0));
+            paper_.line(at(hole.at) - QPointF(0, r + 2), at(hole.at) + QPointF(0, r + 2));
+        }
     }
 
     void take_lines() {
@@ -307,6 +314,8 @@ class TilePage {
                                                     length(o.radius_mm, d_.unit));
             say(exchange::place_in(d_, middle), {0, 1}, 2.8, text_of(o.name) + ": " + size);
         }
+        for (const auto& hole : d_.drilled)
+            say(hole.at, {0, 1}, 2.6, text_of(hole.pattern + " " + exchange::words_of(hole, d_.unit)));
         // Grain, as a double arrow where there is room.
         const double k = units::radians(d_.grain_deg);
         const QPointF way(std::cos(k), -std::sin(k));

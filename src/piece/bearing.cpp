@@ -23,10 +23,40 @@ std::vector<Vec2> stretch_of(const geometry::Ring& ring, const Edge& edge) {
     return out;
 }
 
-void add(BearingReport& out, const std::string& what, std::vector<Vec2> line, int edge = -1,
-         const std::string& piece_id = {}) {
+Bearing* add(BearingReport& out, const std::string& what, std::vector<Vec2> line, double width_mm, int edge = -1,
+             const std::string& piece_id = {}) {
     const double length = geometry::length_mm(line, false);
-    if (length > 1) out.lines.push_back({what, std::move(line), length, edge, piece_id});
+    if (length <= 1) return nullptr;
+    out.lines.push_back({what, std::move(line), length, edge, piece_id, {}, std::max(0.0, width_mm)});
+    return &out.lines.back();
+}
+
+/// The panel's lower face, in its drawing.
+const geometry::Polygon& lower_face(const Outline& shape) {
+    return shape.frame.normal.z() < 0 ? shape.face_b : shape.face_a;
+}
+
+/// How wide a strip along a line lies under the panel, in the mean.
+double width_under(const Outline& shape, const std::vector<Vec2>& line, double strip_mm) {
+    std::vector<geometry::Polygon> strips;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const Vec2 way = line[i + 1] - line[i];
+        if (way.norm() < 1e-6) continue;
+        const Vec2 off = strip_mm / 2 * Vec2(-way.y(), way.x()).normalized();
+        strips.push_back({{line[i] - off, line[i + 1] - off, line[i + 1] + off, line[i] + off}, {}});
+    }
+    const double length = geometry::length_mm(line, false);
+    if (strips.empty() || length <= 0) return 0;
+    const auto under = geometry::intersect(geometry::unite(strips, {}), {lower_face(shape)});
+    return geometry::total_area_mm2(under) / length;
+}
+
+/// What is taken off the panel's edge in its plane, at its widest.
+double widest_gap_mm(const PieceSpec& spec, const Outline& shape, int edge) {
+    double out = spec.edges[static_cast<std::size_t>(edge)].taken_off_mm();
+    for (const EdgeMark& mark : shape.marks)
+        if (mark.kept && mark.edge == edge) out = std::max(out, mark.gap_mm);
+    return out;
 }
 
 double distance_to(const std::vector<Vec2>& line, const Vec2& p) {
@@ -54,7 +84,8 @@ void add_from_below(BearingReport& out, const Outline& shape, const Carrier& oth
     const Vec3 half = other.shape->thickness_mm / 2 * frame.normal;
     std::vector<Vec2> line;
     const auto close = [&] {
-        add(out, other.spec->name, std::move(line), -1, other.spec->id);
+        const double width = width_under(shape, line, other.shape->thickness_mm);
+        add(out, other.spec->name, std::move(line), width, -1, other.spec->id);
         line.clear();
     };
     const auto& ring = other.shape->face_a.outer;
@@ -72,8 +103,44 @@ void add_from_below(BearingReport& out, const Outline& shape, const Carrier& oth
     close();
 }
 
+/// The path of a ledge along the middle of its upper face.
+std::vector<Vec3> top_of(const Obstacle& ledge) {
+    std::vector<Vec3> out = ledge.path;
+    for (Vec3& p : out) p.z() += ledge.height_mm / 2;
+    return out;
+}
+
+/// Stretches of a ledge's upper face that touch the panel's under side.
+void add_ledge(BearingReport& out, const Outline& shape, const Obstacle& ledge) {
+    constexpr double step_mm = 10;
+    std::vector<Vec2> line;
+    const auto close = [&] {
+        const double width = width_under(shape, line, ledge.width_mm);
+        if (auto* made = add(out, ledge.name, std::move(line), width)) made->obstacle_id = ledge.id;
+        line.clear();
+    };
+    const auto under = [&](const Vec2& q) { return geometry::contains(lower_face(shape), q); };
+    const auto top = top_of(ledge);
+    for (std::size_t i = 0; i + 1 < top.size(); ++i) {
+        const Vec3 way = top[i + 1] - top[i];
+        const int steps = std::max(1, static_cast<int>(way.norm() / step_mm));
+        for (int k = 0; k <= steps; ++k) {
+            const Vec3 p = top[i] + way * k / steps;
+            const Vec2 at = shape.frame.to_plane(p);
+            // Its middle may lie beyond the panel's edge, and its inner half under it.
+            const Vec2 flat = shape.frame.to_plane(p + way) - at;
+            const Vec2 off = 0.49 * ledge.width_mm * Vec2(-flat.y(), flat.x()).normalized();
+            const bool touches =
+                std::abs(below(shape, p)) < touch_mm && (under(at) || under(at + off) || under(at - off));
+            if (touches) line.push_back(at);
+            else close();
+        }
+    }
+    close();
+}
+
 /// Of a lift-out: its outline as far as it runs along the edge or an opening of a panel at its own height.
-void add_landing(BearingReport& out, const Outline& shape, const Carrier& other) {
+void add_landing(BearingReport& out, const Outline& shape, const Carrier& other, double wide_mm) {
     constexpr double step_mm = 20;
     const auto& frame = other.shape->frame;
     if (std::abs(frame.normal.dot(shape.frame.origin - frame.origin)) > touch_mm) return;
@@ -90,7 +157,14 @@ void add_landing(BearingReport& out, const Outline& shape, const Carrier& other)
     };
     std::vector<Vec2> line;
     const auto close = [&] {
-        add(out, "landing lip under " + other.spec->name, std::move(line));
+        // The lip begins at the opening's rim; the lift-out ends a clearance short of it.
+        double clear = 0;
+        for (const Vec2& p : line) {
+            double nearest = HUGE_VAL;
+            for (const auto& rim : rims) nearest = std::min(nearest, distance_to(rim, p));
+            clear = std::max(clear, nearest);
+        }
+        add(out, "landing lip under " + other.spec->name, std::move(line), wide_mm - clear);
         line.clear();
     };
     const auto& ring = shape.face_a.outer;
@@ -173,24 +247,38 @@ bool lies_level(const Outline& shape) {
     return std::abs(shape.frame.normal.z()) > 0.9;
 }
 
-BearingReport bearing_of(const PieceSpec& spec, const Outline& shape, const std::vector<Carrier>& others) {
+bool lies_on(const Obstacle& ledge, const geometry::Plane& face_a, double thickness_mm) {
+    if (!ledge.carries || std::abs(face_a.normal.z()) <= 0.9) return false;
+    const auto top = top_of(ledge);
+    return !top.empty() && std::all_of(top.begin(), top.end(), [&](const Vec3& p) {
+        const double behind = face_a.normal.dot(p) - face_a.d_mm;
+        return (face_a.normal.z() < 0 ? behind - thickness_mm : -behind) > -touch_mm;
+    });
+}
+
+BearingReport bearing_of(const PieceSpec& spec, const Outline& shape, const std::vector<Carrier>& others,
+                         const BearingOptions& options) {
     BearingReport out;
     if (!lies_level(shape)) return out;
+    const auto cleat = [&](int edge) { return options.cleat_mm - widest_gap_mm(spec, shape, edge); };
     for (const Edge& edge : shape.edges_a) {
         if (edge.spec < 0 || (edge.source != EdgeSource::scribed && edge.source != EdgeSource::straight)) continue;
         const EdgeSpec& of = spec.edges[static_cast<std::size_t>(edge.spec)];
         if (of.kind == EdgeKind::scribed)
-            add(out, "cleats on " + of.name, stretch_of(shape.face_a.outer, edge), edge.spec);
+            add(out, "cleats on " + of.name, stretch_of(shape.face_a.outer, edge),
+                cleat(edge.spec) - (options.layers_mm ? options.layers_mm(edge.spec) : 0), edge.spec);
         if (of.kind != EdgeKind::piece || of.meeting != Meeting::stops) continue;
         for (const Carrier& other : others)
             if (other.spec->id == of.piece_id)
-                add(out, "cleats on " + other.spec->name, stretch_of(shape.face_a.outer, edge), edge.spec);
+                add(out, "cleats on " + other.spec->name, stretch_of(shape.face_a.outer, edge), cleat(edge.spec),
+                    edge.spec);
     }
     for (const Carrier& other : others) {
         if (!other.shape || other.spec->id == spec.id) continue;
         if (!lies_level(*other.shape)) add_from_below(out, shape, other);
-        else if (spec.removable) add_landing(out, shape, other);
+        else if (spec.removable) add_landing(out, shape, other, options.lip_mm);
     }
+    for (const Obstacle& ledge : options.ledges) add_ledge(out, shape, ledge);
     for (const Edge& edge : shape.edges_a) {
         if (edge.spec < 0 || edge.source == EdgeSource::limber) continue;
         if (!mostly_carried(out, stretch_of(shape.face_a.outer, edge), 3 * shape.thickness_mm))

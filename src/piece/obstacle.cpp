@@ -1,5 +1,6 @@
 #include "piece/obstacle.h"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "geometry/polygon.h"
+#include "piece/role.h"
 
 namespace bevelsmith::piece {
 
@@ -20,6 +21,9 @@ struct Obstacle {
     double height_mm = 50;   ///< square to the path and to the width; not of a round one
     double clearance_mm = 3;
     bool notches = true;  ///< pieces that it meets are cut around it; else a finding names them
+    bool carries =
+        false;  ///< its upper face carries level panels: a ledge, a rib, a rail; such a panel is not notched
+    Role role = Role::made;
     bool operator==(const Obstacle&) const = default;
 };
 

@@ -10,6 +10,7 @@
 #include "piece/cutouts.h"
 #include "piece/features.h"
 #include "piece/joints.h"
+#include "piece/lid.h"
 #include "piece/limits.h"
 #include "piece/parts.h"
 #include "piece/scribe.h"
@@ -514,6 +515,8 @@ Result<Outline> compute_outline(const PieceSpec& spec, double thickness_mm, cons
     count_from_the_piece(out.marks, *scribed);
     out.bevel_runs = kept_bevel_runs(out.marks);
     divide(spec, passage, around.sheet, out, keep_going);
+    out.lids = lids_of(spec, around.film_mm);
+    for (Part& lid : lid_parts(spec, out.lids, thickness_mm, passage)) out.parts.push_back(std::move(lid));
     if (out.parts.empty()) return Error{fmt::format("'{}': its joints leave no part large enough to cut", spec.name)};
     return out;
 }

@@ -57,6 +57,7 @@ struct SlotWall {
 /// One place along a scribed edge: where the section runs, and what is known there.
 struct EdgeMark {
     Vec2 a, b;          ///< on faces A and B, with gap and coating taken off (drawing, mm)
+    Vec2 met_a, met_b;  ///< where the planes of both faces meet the surface itself
     double arc_mm = 0;  ///< along face A from where the piece's own edge starts; before it negative
     double bevel_rad = 0;
     double sigma_mm = 0;
@@ -82,6 +83,13 @@ struct Part {
     geometry::Polygon finished_a, finished_b;
 };
 
+/// The lid of an opening, square-edged: smaller by its clearance all round.
+struct Lid {
+    int opening = 0;  ///< index into PieceSpec::openings
+    LidFrom from = LidFrom::none;
+    geometry::Polygon shape;  ///< finished, before it is coated (drawing, mm)
+};
+
 struct Outline {
     geometry::PlaneFrame frame;
     double thickness_mm = 0;
@@ -92,7 +100,8 @@ struct Outline {
     std::vector<hull::BevelRun> bevel_runs;  ///< over `marks` that are kept
     std::vector<JointSpec> joints;           ///< given, where they landed, and added for the passage
     int joints_added = 0;
-    std::vector<Part> parts;             ///< of what is cut from the sheet
+    std::vector<Part> parts;  ///< of what is cut from the sheet, lids from the sheet among them
+    std::vector<Lid> lids;
     geometry::Polygon sheet_a, sheet_b;  ///< with wood left on, without lippings; the faces where there are none
     /// Edges and marks of what is cut from the sheet. Empty where it is the finished piece: see cut_edges, cut_marks.
     std::vector<Edge> sheet_edges_a;
@@ -127,6 +136,7 @@ struct Around {
     PieceLookup pieces = {};
     std::vector<Obstacle> obstacles = {};
     std::optional<SheetRoom> sheet = {};
+    double film_mm = 0;  ///< of the coats on an edge: what lids are made smaller by
 };
 
 /// Computes a piece. Fails, saying which edge and why, when a surface is missing, the plane misses it, another piece

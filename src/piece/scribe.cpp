@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <string>
 
 namespace bevelsmith::piece {
 namespace {
@@ -64,7 +65,19 @@ hull::SectionRun uncurled(const hull::SectionRun& run) {
     return out;
 }
 
-ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& frame, const EdgeSpec& edge, int spec) {
+/// Those of a surface that lie in the plane of face A, in its drawing; of a piece that stands elsewhere now, none.
+std::vector<Vec2> places_on(const std::vector<FittedPlace>& fitted, const std::string& surface_id,
+                            const geometry::PlaneFrame& frame) {
+    constexpr double in_plane_mm = 1;
+    std::vector<Vec2> out;
+    for (const FittedPlace& place : fitted)
+        if (place.surface_id == surface_id && std::abs(frame.normal.dot(place.at - frame.origin)) < in_plane_mm)
+            out.push_back(frame.to_plane(place.at));
+    return out;
+}
+
+ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& frame, const EdgeSpec& edge, int spec,
+                   const std::vector<FittedPlace>& fitted) {
     ScribedEdge out;
     out.spec = spec;
     out.a.closed = out.b.closed = run.closed;
@@ -73,12 +86,14 @@ ScribedEdge scribe(const hull::SectionRun& run, const geometry::PlaneFrame& fram
         raw_a.push_back(frame.to_plane(p.a));
         raw_b.push_back(frame.to_plane(p.b));
     }
+    lead_through(raw_a, raw_b, run.closed, places_on(fitted, edge.surface_id, frame));
     for (std::size_t i = 0; i < run.points.size(); ++i) {
         const auto& p = run.points[i];
         const double taken = edge.taken_off_mm() / std::cos(p.bevel_rad);
         EdgeMark mark;
         mark.a = raw_a[i] + taken * inward(raw_a, i, run.closed);
         mark.b = raw_b[i] + taken * inward(raw_b, i, run.closed);
+        mark.met_a = raw_a[i], mark.met_b = raw_b[i];
         mark.arc_mm = p.arc_mm;
         mark.bevel_rad = p.bevel_rad;
         mark.sigma_mm = p.sigma_mm;
@@ -115,7 +130,8 @@ Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thi
         double longest = 0;
         for (const auto& run : *runs) longest = std::max(longest, run.points.back().arc_mm);
         for (const auto& run : *runs)
-            if (run.points.back().arc_mm >= longest / 10) out.push_back(scribe(uncurled(run), frame, edge, i));
+            if (run.points.back().arc_mm >= longest / 10)
+                out.push_back(scribe(uncurled(run), frame, edge, i, spec.fitted));
     }
     if (spec.edges.empty()) return Error{fmt::format("'{}' has no edges: say what it meets", spec.name)};
     return out;

@@ -21,6 +21,11 @@ struct ScribedEdge {
     std::vector<EdgeMark> marks;
 };
 
+/// A section's lines on both faces moved square to themselves until face A's runs through the places: between two of
+/// them by a curve that does not overshoot (monotone cubic: F.N. Fritsch, J. Butland 1984, from memory), beyond the
+/// last as much as there, fading out over 200 mm. Places farther from the line than 80 mm belong to another stretch.
+void lead_through(std::vector<Vec2>& line_a, std::vector<Vec2>& line_b, bool closed, const std::vector<Vec2>& places);
+
 /// All stretches in which the plane meets the surfaces of the piece's scribed edges. Fails, naming the edge, when a
 /// surface is missing or missed, or when nothing is scribed.
 Result<std::vector<ScribedEdge>> scribed_edges(const PieceSpec& spec, double thickness_mm,

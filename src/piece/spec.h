@@ -6,6 +6,9 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "piece/hole_pattern.h"
+#include "piece/role.h"
+#include "stock/layup.h"
 
 namespace bevelsmith::piece {
 
@@ -61,7 +64,11 @@ struct EdgeSpec {
     double leave_on_mm = 0;  ///< wood left on the sheet for shaving
     bool where_met = false;  ///< scribed: a surface that the plane does not meet bounds nothing
     double fillet_mm = 0;    ///< radius of the fillet, or leg of the weld, in the corner that the edge lands in
-    KeptSide kept = KeptSide::by_place;  ///< piece: which side of it is kept
+    KeptSide kept = KeptSide::by_place;            ///< piece: which side of it is kept
+    double planing_mm = 0;                         ///< planed off a lipping once it is on, to fit it tight
+    double round_mm = 0;                           ///< radius to which its arris is rounded later
+    double build_up_mm = 0, build_up_wide_mm = 0;  ///< a strip under it, so deep and wide: a thin top's front edge
+    double trim_mm = 0;                            ///< width of the trim that covers its gap; none at 0
     /// What the finished piece lies back from what the edge meets, square to it.
     double taken_off_mm() const { return gap_mm + coating_mm + covering_mm - overhang_mm; }
     bool operator==(const EdgeSpec&) const;
@@ -103,6 +110,13 @@ enum class OpeningUse {
     wire_way,  ///< for wires and hoses, with a guard around its edge
 };
 
+/// Where the lid of an opening comes from: two schools.
+enum class LidFrom {
+    none,
+    own_opening,  ///< what is cut out is the lid: grain runs through; the saw's way and the coats make the clearance
+    the_sheet,    ///< it is cut from another part of the sheet, so much smaller than the opening
+};
+
 /// A doorway, hatch or way for wires: a rectangle of the drawing with rounded corners (a slot, a round hole where
 /// they meet), or a free line.
 struct OpeningSpec {
@@ -112,6 +126,8 @@ struct OpeningSpec {
     double rail_mm = 0;                ///< wood that must be left all round it
     double guard_mm = 0;               ///< of the chafe guard: the hole is so much larger all round
     std::vector<FreePoint> line = {};  ///< where given, its shape: closed, in the piece's drawing
+    LidFrom lid = LidFrom::none;
+    double lid_clearance_mm = 2.5;  ///< between lid and opening, a side, once both are coated
     bool operator==(const OpeningSpec&) const = default;
 };
 
@@ -150,6 +166,15 @@ struct LimberSpec {
 
 enum class Face { a, b };
 
+/// A place where a surface truly runs, found when the piece or its pattern was offered up: an edge that is scribed to
+/// the surface is led through it.
+struct FittedPlace {
+    std::string surface_id;
+    Vec3 at{0, 0, 0};       ///< boat, mm; in the plane of face A as the piece then stood
+    double sigma_mm = 0.3;  ///< of the rule or feeler
+    bool operator==(const FittedPlace&) const = default;
+};
+
 struct PieceSpec {
     std::string id;
     std::string name;
@@ -170,7 +195,16 @@ struct PieceSpec {
     std::vector<LimberSpec> limbers;
     std::vector<JointSpec> joints;
     double covering_a_mm = 0, covering_b_mm = 0;  ///< laminate or lining on its faces: what others stop at
-    bool split_for_passage = true;                ///< add scarfs where a part will not pass into the boat
+    stock::Layup layup;                           ///< plies on the sheet, which is then its core
+    double measured_mm = 0;  ///< its thickness as it was measured, in place of what it is made of; 0: not measured
+    Role role = Role::made;
+    std::string
+        until;  ///< of what comes out or is replaced: it stands until this piece is fixed; empty: comes out first
+    double bedding_mm = 0;  ///< of glue or tape, between it and what carries it
+    std::vector<PatternOn> patterns;
+    std::vector<Drilled> holes;       ///< worked out from the patterns, not in its file
+    std::vector<FittedPlace> fitted;  ///< worked out from the job's fittings, not in its file
+    bool split_for_passage = true;    ///< add scarfs where a part will not pass into the boat
     double scarf_slope = 8;
     double grain_deg = 0;  ///< direction of the face grain in the drawing, from u
     Face good_face = Face::a;

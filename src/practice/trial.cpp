@@ -92,6 +92,23 @@ Trial offer_up(const piece::Outline& outline, const VirtualBoat& boat, double wa
     return out;
 }
 
+std::vector<piece::FitReading> gaps_felt(const piece::Outline& outline, const VirtualBoat& boat, double step_mm,
+                                         Hand& hand) {
+    std::vector<piece::FitReading> out;
+    const auto& marks = outline.marks;
+    for (std::size_t i = 0; i < marks.size(); ++i) {
+        if (!marks[i].kept) continue;
+        const bool begins = i == 0 || !marks[i - 1].kept, ends = i + 1 == marks.size() || !marks[i + 1].kept;
+        const bool far = !out.empty() && (out.back().edge != marks[i].edge ||
+                                          std::abs(marks[i].arc_mm - out.back().along_mm) >= step_mm - 1e-6);
+        if (!begins && !ends && !far) continue;
+        const double gap = -boat.outside_mm(outline.frame.to_space(marks[i].a)) + hand.error_mm();
+        out.push_back(
+            {marks[i].edge, marks[i].arc_mm, piece::Noticed::gap, std::round(10 * gap) / 10, hand.sigma_mm});
+    }
+    return out;
+}
+
 std::optional<BestPossible> best_possible(const piece::Outline& outline, const VirtualBoat& boat, int readings,
                                           double sigma_mm, const std::function<bool()>& keep_going) {
     const auto edge = edge_spots(outline);

@@ -5,8 +5,9 @@
 #include <optional>
 #include <vector>
 
+#include "piece/fit_reading.h"
 #include "piece/outline.h"
-#include "practice/boat.h"
+#include "practice/instruments.h"
 
 namespace bevelsmith::practice {
 
@@ -29,6 +30,11 @@ struct Trial {
 /// Offers the piece up where it belongs. Trips: one when the edge keeps to `wanted_mm`; each trip more, with marking,
 /// shaving and trying again, halves what is wrong (common practice: a demanding panel takes many).
 Trial offer_up(const piece::Outline& outline, const VirtualBoat& boat, double wanted_mm);
+
+/// What a feeler tells along the scribed edges of a piece that stands where it belongs: daylight each `step_mm` and
+/// at the ends, square to the hull, off by the feeler's `hand` and read to a tenth of a millimetre.
+std::vector<piece::FitReading> gaps_felt(const piece::Outline& outline, const VirtualBoat& boat, double step_mm,
+                                         Hand& hand);
 
 /// What can be reached with so many readings by a practised hand, who reads the line of a chine as well.
 struct BestPossible {

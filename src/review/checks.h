@@ -37,6 +37,15 @@ void beam_too_shallow(const Subject& s, Findings& out);
 void beam_end_in_air(const Subject& s, Findings& out);
 /// Edges scribed to readings of the other side alone.
 void mirrored_only(const Subject& s, Findings& out);
+/// What stands already, and what meets it.
+void leans_on_what_goes(const job::Job& job, const job::JobPiece& piece, Findings& out);
+void bearing_too_narrow(const Subject& s, Findings& out);
+void skins_unequal(const Subject& s, Findings& out);
+void holes_placed_badly(const Subject& s, Findings& out);
+/// Lippings thinner than what comes off them, trims narrower than what they cover, lids that the saw leaves loose.
+void edges_too_thin(const Subject& s, Findings& out);
+void lids_too_loose(const Subject& s, Findings& out);
+void pattern_advised(const Subject& s, Findings& out);
 /// Pieces that want the same place.
 void clashes(const job::Job& job, const job::Results& results, Findings& out);
 /// Sheets, lengths, and parts cut before their piece changed.

@@ -215,7 +215,7 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
     std::vector<Box> boxes(results.pieces.size());
     for (std::size_t i = 0; i < boxes.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
-        if (!shape) continue;
+        if (!shape || !piece::is_in_finished(job.pieces[i].role)) continue;
         for (const Vec2& q : shape->face_a.outer) {
             const Vec3 p = shape->frame.to_space(q), behind = p + shape->thickness_mm * shape->frame.normal;
             boxes[i].low = boxes[i].low.cwiseMin(p).cwiseMin(behind);
@@ -224,6 +224,8 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out) {
     }
     for (std::size_t i = 0; i < boxes.size(); ++i)
         for (std::size_t k = i + 1; k < boxes.size(); ++k) {
+            // Two things that stand there already stand as they stand.
+            if (!piece::is_made(job.pieces[i].role) && !piece::is_made(job.pieces[k].role)) continue;
             if ((boxes[i].low.array() > boxes[k].high.array()).any() ||
                 (boxes[k].low.array() > boxes[i].high.array()).any())
                 continue;

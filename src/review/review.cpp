@@ -428,7 +428,13 @@ constexpr PieceCheck piece_checks[] = {passage,
                                        no_room_to_swell,
                                        beam_too_shallow,
                                        beam_end_in_air,
-                                       mirrored_only};
+                                       mirrored_only,
+                                       bearing_too_narrow,
+                                       skins_unequal,
+                                       holes_placed_badly,
+                                       edges_too_thin,
+                                       lids_too_loose,
+                                       pattern_advised};
 
 }  // namespace
 
@@ -463,7 +469,8 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const PieceResult& result = results.pieces[i];
         outline_fault(job, results, job.pieces[i], result, out);
-        if (const auto* shape = result.shape())
+        leans_on_what_goes(job, job.pieces[i], out);
+        if (const auto* shape = job::made_shape(job.pieces[i], result))
             for (PieceCheck check : piece_checks) check({job, results, job.pieces[i], result, *shape}, out);
     }
     clashes(job, results, out);

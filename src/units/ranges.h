@@ -35,6 +35,11 @@ inline constexpr Range notch{"notch", 1, 1'000, "mm", "drains and limber holes"}
 inline constexpr Range sheet{"sheet", 10, 20'000, "mm", "an offcut worth keeping to a roll"};
 inline constexpr Range gap{"gap", 0, 500, "mm", "what is wider is no gap"};
 inline constexpr Range film{"film", 0, 50, "mm", "paint to thick tiles"};
+inline constexpr Range core{"core", 0, 500, "mm", "0 means not measured"};
+inline constexpr Range seen_gap{"seen_gap", -200, 500, "mm", "wider, and it is another piece"};
+inline constexpr Range drill{"drill", 0.5, 300, "mm", "a pin to a skin fitting"};
+inline constexpr Range glass_share{"glass_share", 0, 0.85, "", "0 means as is usual; pressed cloth reaches 0.7"};
+inline constexpr Range plies_count{"plies_count", 1, 50, "", "of one cloth"};
 inline constexpr Range sigma{"sigma", 0.001, 1'000, "mm", "a micrometre to a guess by eye"};
 inline constexpr Range angle_sigma{"angle_sigma", 0.001, 45, "°", "a theodolite to a guess by eye"};
 inline constexpr Range fit{"fit", 0.05, 100, "mm", "a joiner's fit to one for foam"};
@@ -86,14 +91,14 @@ inline constexpr Range quantity{"quantity", 1, 10'000, "", "of one length"};
 inline constexpr Range seconds{"seconds", 0, 86'400, "s", "a day"};
 
 inline constexpr std::array all{
-    place,       length,  distance,      thickness,   opening,     notch,       sheet,        gap,
-    film,        sigma,   angle_sigma,   fit,         lean,        turn,        turns,        grain_tolerance,
-    slope,       density, mass,          stability,   trim_moment, area_mass,   glass,        waste,
-    strip,       block,   block_spacing, bond,        factor,      screw_gauge, spacing,      lopsided,
-    lumpy,       chance,  seed,          stock_count, shelf_count, version,     sheet_number, wanted_readings,
-    meter_range, cell,    vent_area,     copies,      span,        seconds,     swelling,     moisture,
-    price,       hours,   coverage,      coats,       percent,     kerf,        end_angle,    bend,
-    modulus,     quantity};
+    place,       length,   distance,      thickness,   opening,     notch,       sheet,        gap,
+    film,        sigma,    angle_sigma,   fit,         lean,        turn,        turns,        grain_tolerance,
+    slope,       density,  mass,          stability,   trim_moment, area_mass,   glass,        waste,
+    strip,       block,    block_spacing, bond,        factor,      screw_gauge, spacing,      lopsided,
+    lumpy,       chance,   seed,          stock_count, shelf_count, version,     sheet_number, wanted_readings,
+    meter_range, cell,     vent_area,     copies,      span,        seconds,     swelling,     moisture,
+    price,       hours,    coverage,      coats,       percent,     kerf,        end_angle,    bend,
+    modulus,     quantity, core,          seen_gap,    drill,       glass_share, plies_count};
 }  // namespace range
 
 /// How many of a thing there may be.
@@ -134,6 +139,12 @@ inline constexpr Limit crossings{"pieces that go through a piece", 20, "more lea
 inline constexpr Limit obstacles{"obstacles of a job", 200, "each is listed by name"};
 inline constexpr Limit obstacle_points{"points of an obstacle's path", 500,
                                        "a stringer has a station each hand's breadth"};
+inline constexpr Limit fittings{"fittings of a piece", 50, "more trips, and it is another piece"};
+inline constexpr Limit fit_readings{"readings of a fitting", 400, "one each 50 mm along 20 m"};
+inline constexpr Limit patterns{"patterns of holes", 200, "each is listed by name"};
+inline constexpr Limit pattern_holes{"holes of a pattern", 500, "each is drilled by hand"};
+inline constexpr Limit piece_patterns{"patterns on a piece", 50, "each is listed by name"};
+inline constexpr Limit plies{"cloths on a face", 20, "each has its line"};
 inline constexpr Limit layouts{"kept layouts", 200, "one a material"};
 inline constexpr Limit placements{"placements of a kept layout", 20'000, "one a part"};
 inline constexpr Limit offcuts{"offcuts in stock", 500, "each is tried at every layout"};
@@ -157,15 +168,17 @@ inline constexpr Limit ring_corners{"corners of an outline", 5'000, "flatten cur
 inline constexpr Limit nest_corners{"corners of a parts file", 200'000, "with each angle counted"};
 inline constexpr Limit holes{"holes of an outline", 500, "rows of vent holes included"};
 
-inline constexpr std::array all{job_bytes,    table_bytes,  cloud_bytes, parts_bytes, line_bytes,     table_rows,
-                                columns,      text,         surfaces,    layers,      sets,           readings,
-                                job_readings, again,        stick_marks, marks,       materials,      pieces,
-                                units,        dividers,     free_points, edges,       openings,       limbers,
-                                joints,       layouts,      placements,  set_aside,   section_points, blocks,
-                                cloud_points, ply_elements, hole_rows,   crossings,   obstacles,      obstacle_points,
-                                ply_list,     nest_parts,   nest_copies, nest_sheets, nest_rotations, ring_corners,
-                                nest_corners, holes,        offcuts,     cut_sheets,  bars,           lengths,
-                                choices,      catalogue,    bar_cuts};
+inline constexpr std::array all{
+    job_bytes,     table_bytes,    cloud_bytes, parts_bytes, line_bytes,     table_rows,
+    columns,       text,           surfaces,    layers,      sets,           readings,
+    job_readings,  again,          stick_marks, marks,       materials,      pieces,
+    units,         dividers,       free_points, edges,       openings,       limbers,
+    joints,        layouts,        placements,  set_aside,   section_points, blocks,
+    cloud_points,  ply_elements,   hole_rows,   crossings,   obstacles,      obstacle_points,
+    ply_list,      nest_parts,     nest_copies, nest_sheets, nest_rotations, ring_corners,
+    nest_corners,  holes,          offcuts,     cut_sheets,  bars,           lengths,
+    choices,       catalogue,      bar_cuts,    fittings,    fit_readings,   patterns,
+    pattern_holes, piece_patterns, plies};
 }  // namespace limit
 
 /// "700 is too many: pieces of a job are at most 500 (a large boat has two hundred)".

@@ -28,12 +28,13 @@ Vec3 edge_centre(const piece::Outline& o, const Vec3& otherwise) {
 
 }  // namespace
 
-PieceMass weigh(const piece::Outline& o, double density_kg_m3, const stock::Coating& coating,
+PieceMass weigh(const piece::Outline& o, double panel_kg_m2, const stock::Coating& coating,
                 const fixing::Plan& fixing) {
-    const double a = geometry::area_mm2(o.face_a), b = geometry::area_mm2(o.face_b);
+    double a = geometry::area_mm2(o.face_a), b = geometry::area_mm2(o.face_b);
+    for (const auto& lid : o.lids) a += geometry::area_mm2(lid.shape), b += geometry::area_mm2(lid.shape);
     PieceMass out;
     const Vec3 centre = centre_of(o);
-    out.panel = {(a + b) / 2 * o.thickness_mm * 1e-9 * density_kg_m3, centre};
+    out.panel = {(a + b) / 2 * 1e-6 * panel_kg_m2, centre};
     out.coating = {(a + b) * 1e-6 * coating.mass_kg_m2, centre};
     out.fixing = {fixing.mass_kg, edge_centre(o, centre)};
     const Mass all[] = {out.panel, out.coating, out.fixing};
@@ -51,12 +52,14 @@ Mass sum(std::span<const Mass> masses) {
     return out;
 }
 
-Attitude attitude(const Mass& added, const Hydrostatics& boat) {
+Attitude attitude(const Mass& added, const Mass& removed, const Hydrostatics& boat) {
     if (!(boat.displacement_kg > 0 && boat.gm_m > 0 && boat.mctc_tm > 0)) return {};
-    const double all_kg = boat.displacement_kg + added.mass_kg;
-    const double across_m = added.centre_mm.y() / 1000, along_m = (added.centre_mm.x() - boat.flotation_x_mm) / 1000;
-    return {true, std::atan(added.mass_kg * across_m / (all_kg * boat.gm_m)),
-            added.mass_kg / 1000 * along_m / boat.mctc_tm};
+    const double all_kg = boat.displacement_kg + added.mass_kg - removed.mass_kg;
+    if (all_kg <= 0) return {};
+    const Vec3 lever(boat.flotation_x_mm, 0, 0);
+    const Vec3 moment_kg_m =
+        (added.mass_kg * (added.centre_mm - lever) - removed.mass_kg * (removed.centre_mm - lever)) / 1000;
+    return {true, std::atan(moment_kg_m.y() / (all_kg * boat.gm_m)), moment_kg_m.x() / 1000 / boat.mctc_tm};
 }
 
 double box_metacentric_radius_m(double side_m, double draught_m) {

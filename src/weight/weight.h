@@ -26,22 +26,24 @@ struct PieceMass {
     Mass panel, coating, fixing, total;
 };
 
-/// The mass of a piece: panel between both faces (the mean of their areas times the thickness), coating on both
-/// faces, fixing along its edge.
-PieceMass weigh(const piece::Outline& outline, double density_kg_m3, const stock::Coating& coating,
+/// The mass of a piece with its lids: panel between both faces (the mean of their areas, at so many kg a square
+/// metre), coating on
+/// both faces, fixing along its edge.
+PieceMass weigh(const piece::Outline& outline, double panel_kg_m2, const stock::Coating& coating,
                 const fixing::Plan& fixing);
 
 /// Sum of masses with their common centre.
 Mass sum(std::span<const Mass> masses);
 
-/// What added mass does: list tan(phi) = w·d/(W·GM), trim = w·l/MCTC. Source: C.B. Barrass, D.R. Derrett, Ship
-/// Stability for Masters and Mates (from memory). Valid for small angles and a mass small against the boat.
+/// What mass that is added, and mass that is taken out, does: list tan(phi) = w·d/(W·GM), trim = w·l/MCTC. Source:
+/// C.B. Barrass, D.R. Derrett, Ship Stability for Masters and Mates (from memory). Valid for small angles and a mass
+/// small against the boat.
 struct Attitude {
     bool known = false;   ///< false when the boat's figures are missing
     double list_rad = 0;  ///< positive to port
     double trim_cm = 0;   ///< change of trim, positive by the bow
 };
-Attitude attitude(const Mass& added, const Hydrostatics& boat);
+Attitude attitude(const Mass& added, const Mass& removed, const Hydrostatics& boat);
 
 /// Metacentric radius of a box-shaped hull, B²/(12 d) across and L²/(12 d) along (derived).
 double box_metacentric_radius_m(double side_m, double draught_m);

@@ -25,26 +25,6 @@ using namespace bevelsmith;
 using namespace bevelsmith::app;
 using driver::Window;
 
-void show_datum(Window& w) {
-    w.document.edit("Datum", [](job::Job& job) {
-        job.datum.known = survey::Datum::Known::two_levels;
-        job.datum.port_high_deg = 2.4;
-        job.datum.bow_high_deg = -0.8;
-        const Vec3 places[] = {{2350, 820, -240}, {3980, -760, -180}, {3100, 0, -610}};
-        const char* names[] = {"punch mark, port stringer", "screw head, starboard beam", "centre pop, keelson"};
-        for (int k = 0; k < 3; ++k) {
-            job::JobMark mark;
-            mark.id = "M" + std::to_string(k + 1);
-            mark.name = names[k];
-            mark.measured_from = "after face of frame 4, centre line, sole bearer";
-            mark.position = places[k];
-            job.marks.push_back(mark);
-        }
-    });
-    w.main.show_step(StepId::measure);
-    w.main.show_panel(panel::Datum{});
-}
-
 /// The demo's hull as a scanner would see it, in metres.
 void show_scan(Window& w) {
     QDir::setCurrent(QDir::tempPath());
@@ -338,12 +318,14 @@ int main(int argc, char** argv) {
         }
         return failed;
     }
-    bevelsmith::app::theme().set_night(true);
     w.key(Qt::Key_Escape);
-    shoot("night");
-    bevelsmith::app::theme().set_night(false);
-    show_datum(w);
-    shoot("datum");
+    w.main.show_step(StepId::pieces);
+    w.document.select_piece("B2");
+    w.main.show_panel(panel::OfferUp{});
+    shoot("offer-up");
+    w.document.select_piece("B3");
+    w.main.show_panel(panel::SetOut{});
+    shoot("set-out");
     show_scan(w);
     shoot("scan");
     show_photo(w);

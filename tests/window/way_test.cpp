@@ -191,7 +191,7 @@ TEST_CASE("openings, notches and joints are added, changed and removed in the fa
     const auto add = [&w, &piece] {
         const auto n =
             piece().edges.size() + piece().openings.size() + piece().limbers.size() + piece().joints.size();
-        return w.choose("showing", static_cast<int>(2 + n));
+        return w.choose("showing", static_cast<int>(3 + n));
     };
     REQUIRE(add());
     REQUIRE(w.click("Add an opening"));

@@ -6,6 +6,8 @@
 #include "exchange/step_file.h"
 #include "job/file_io.h"
 #include "job/in_full.h"
+#include "job/reference.h"
+#include "paper/boat_pages.h"
 #include "paper/cut_papers.h"
 
 namespace bevelsmith::app {
@@ -71,6 +73,37 @@ Result<bool> write_workbook(const Computed& c, const PaperOf&, const PaperChoice
     return exchange::write_workbook(c.job, c.results, path);
 }
 
+Result<bool> write_old_state(const Computed& c, const PaperOf&, const PaperChoices&, const std::string& path,
+                             const KeepGoing&) {
+    return paper::write_old_state(c.job, c.results, path);
+}
+
+Result<bool> write_guide(const Computed& c, const PaperOf& of, const PaperChoices&, const std::string& path,
+                         const KeepGoing&) {
+    const std::string id = job::piece_of_part(of.id);
+    const auto* piece = job::find_piece(c.job, id);
+    const auto* result = c.results.piece(id);
+    if (!piece || !result) return Error{"the piece is gone"};
+    return paper::write_shaving_guide(c.job, *piece, *result, path);
+}
+
+/// From the first of what could serve: the panel that sets it out offers the others.
+Result<bool> write_set_out(const Computed& c, const PaperOf& of, const PaperChoices&, const std::string& path,
+                           const KeepGoing&) {
+    const std::string id = job::piece_of_part(of.id);
+    const auto* piece = job::find_piece(c.job, id);
+    const auto* result = c.results.piece(id);
+    if (!piece || !result || !result->shape()) return Error{"it has no outline yet"};
+    const auto choices = job::reference_choices(c.job, *piece);
+    if (choices.empty())
+        return Error{"there is nothing to measure from: set marks in Measure, or say what stands already"};
+    const auto reference = job::reference_named(c.job, choices.front().text, *result->middle());
+    if (!reference) return reference.error();
+    const auto lines =
+        piece::at_boat(*piece, *result->shape(), *reference, job::boat_marks(c.job), result->bearing.get());
+    return paper::write_setting_out(c.job, *piece, *result, lines, path);
+}
+
 }  // namespace
 
 const std::vector<PaperKind>& paper_kinds() {
@@ -92,6 +125,8 @@ const std::vector<PaperKind>& paper_kinds() {
         {"saw cuts", What::job, "Saw cuts with their tilts (CSV)", "saw cuts", "csv", false, false, false,
          table([](const Computed& c) { return exchange::edge_cuts_csv(c.job, c.results); })},
         {"all solids", What::job, "STEP, all pieces as solids", "solids", "step", false, false, false, write_step},
+        {"old state", What::job, "How it stood, before anything is taken out (PDF)", "old state", "pdf", false, false,
+         false, write_old_state},
         {"piece pdf", What::piece, "Its page and tiles at 1:1 (PDF)", "papers", "pdf", true, true, false, write_pdf},
         {"piece dxf", What::piece, "DXF, faces and marks in layers", "outline", "dxf", false, false, false,
          write_drawing<Format::dxf>},
@@ -102,6 +137,10 @@ const std::vector<PaperKind>& paper_kinds() {
          write_drawing<Format::ordinates>},
         {"piece solid", What::piece, "STEP, solids with their bevels", "solids", "step", false, false, false,
          write_step},
+        {"piece set out", What::piece, "Its lines set out at the boat (PDF)", "set out", "pdf", false, false, false,
+         write_set_out},
+        {"piece guide", What::piece, "Shaving guide of its last fitting (PDF)", "shaving guide", "pdf", false, false,
+         false, write_guide},
         {"sheet dxf", What::sheet, "DXF, outlines, openings and marks in layers", "plan", "dxf", false, false, false,
          write_sheet<exchange::write_sheet_dxf>},
         {"sheet svg", What::sheet, "SVG at 1:1", "plan", "svg", false, false, false,

@@ -73,7 +73,8 @@ class FixStep : public Step {
         const bool said = state_.hull_said();
         question_->setVisible(!said && shows_ == of_piece);
         const bool scribed = state_.shape() && state_.shape()->edge_length_mm > 0;
-        const bool ready = scribed && said && shows_ == of_piece;
+        const bool made = state_.piece() && piece::is_made(state_.piece()->role);
+        const bool ready = scribed && said && made && shows_ == of_piece;
         for (QWidget* w :
              std::initializer_list<QWidget*>{method_row_, reasons_, amounts_, rejected_, cautions_, findings_})
             w->setVisible(ready);
@@ -83,6 +84,7 @@ class FixStep : public Step {
         title_->setVisible(shows_ == of_piece);
         if (shows_ != of_piece) return;
         if (!said) return title_->setText("What is the hull made of?");
+        if (state_.shape() && !made) return title_->setText("It stands there already: it is held as it is held.");
         if (state_.shape() && !scribed)
             return title_->setText("This piece meets no hull: it is fixed to the pieces that it ends at.");
         if (!ready) return title_->setText("A piece with an outline can be fixed: choose one at left.");

@@ -105,6 +105,12 @@ void BoatView::draw_content(QPainter& p, Cut cut, const std::function<QPointF(co
                    pointed = id_of(piece) == pointed_;
         p.setPen(QPen(chosen ? c.accent : c.ink, chosen || pointed ? 1.6 : 1));
         p.setBrush(c.wood);
+        // What stands there already is hatched; what comes out of it is only outlined.
+        if (const auto role = computed->job.pieces[piece.piece].role; role != piece::Role::made) {
+            p.setBrush(piece::is_in_finished(role) ? QBrush(chosen ? c.accent : c.ink, Qt::BDiagPattern)
+                                                   : QBrush(Qt::NoBrush));
+            if (!piece::is_in_finished(role)) p.setPen(QPen(chosen ? c.accent : c.ink, 1, Qt::DashLine));
+        }
         for (const auto& wood : piece.wood) p.drawPath(path_on_screen(wood, to));
     }
     draw_obstacles(p, cut, to);
@@ -129,9 +135,10 @@ void BoatView::draw_ghost(QPainter& p, Cut cut, const std::function<QPointF(cons
 /// What stands in the boat before the joinery, where it is cut: hatched.
 void BoatView::draw_obstacles(QPainter& p, Cut cut, const std::function<QPointF(const Vec2&)>& to) {
     const auto& c = theme().colours();
-    p.setBrush(QBrush(c.certain, Qt::BDiagPattern));
     for (const auto& obstacle : seen_->job.obstacles) {
-        p.setPen(QPen(c.certain, obstacle.id == pointed_obstacle_ ? 1.8 : 1));
+        const bool stays = piece::is_in_finished(obstacle.role);
+        p.setBrush(stays ? QBrush(c.certain, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+        p.setPen(QPen(c.certain, obstacle.id == pointed_obstacle_ ? 1.8 : 1, stays ? Qt::SolidLine : Qt::DashLine));
         for (const auto& stuff : obstacle_in(cut, obstacle)) p.drawPath(path_on_screen(stuff, to));
     }
 }

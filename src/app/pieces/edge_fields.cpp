@@ -248,6 +248,15 @@ void add_edge(PieceFields& f, const JobPiece& piece, std::size_t i) {
     length("overhang", e.overhang_mm, &piece::EdgeSpec::overhang_mm, "Change an overhang", gap);
     length("lipping", e.lipping_mm, &piece::EdgeSpec::lipping_mm, "Change a lipping", gap);
     length("left on for shaving", e.leave_on_mm, &piece::EdgeSpec::leave_on_mm, "Leave wood on", gap);
+    if (e.lipping_mm > 0) {
+        length("lipping planed to fit", e.planing_mm, &piece::EdgeSpec::planing_mm, "Plane a lipping", film);
+        length("arris rounded later", e.round_mm, &piece::EdgeSpec::round_mm, "Round an arris", film);
+    }
+    length("strip under it, deep", e.build_up_mm, &piece::EdgeSpec::build_up_mm, "Build up an edge", gap);
+    if (e.build_up_mm > 0)
+        length("strip under it, wide", e.build_up_wide_mm, &piece::EdgeSpec::build_up_wide_mm, "Build up an edge",
+               gap);
+    length("trim over its gap, wide", e.trim_mm, &piece::EdgeSpec::trim_mm, "Cover a gap", gap);
     if (e.kind == piece::EdgeKind::scribed || e.kind == piece::EdgeKind::piece)
         length("fillet in its corner", e.fillet_mm, &piece::EdgeSpec::fillet_mm, "Change a fillet", gap);
     if (e.kind == piece::EdgeKind::piece)

@@ -18,12 +18,15 @@ std::vector<NamedFacet> facets_of(const job::JobPiece& piece, const job::JobUnit
         add(K::notch, i, "cut out: " + QString::fromStdString(piece.notches[i].name));
     for (std::size_t i = 0; i < piece.rows.size(); ++i)
         add(K::row, i, "holes: " + QString::fromStdString(piece.rows[i].name));
+    for (std::size_t i = 0; i < piece.patterns.size(); ++i)
+        add(K::pattern, i, "pattern: " + QString::fromStdString(piece.patterns[i].pattern_id));
     for (std::size_t i = 0; i < piece.crossings.size(); ++i)
         add(K::crossing, i, "crossed by " + QString::fromStdString(piece.crossings[i].piece_id));
     for (std::size_t i = 0; i < piece.limbers.size(); ++i)
         add(K::limber, i,
             piece.limbers.size() == 1 ? QString("limber notch") : QString("limber notch %1").arg(i + 1));
     for (std::size_t i = 0; i < piece.joints.size(); ++i) add(K::joint, i, QString("joint %1").arg(i + 1));
+    add(K::layup, 0, "plies and coverings");
     add(K::more, 0, "add to it");
     return out;
 }

@@ -9,7 +9,22 @@
 namespace bevelsmith::app {
 
 struct Facet {
-    enum class Kind { unit, raised, piece, making, edge, opening, notch, row, crossing, limber, joint, more };
+    enum class Kind {
+        unit,
+        raised,
+        piece,
+        making,
+        layup,
+        pattern,
+        edge,
+        opening,
+        notch,
+        row,
+        crossing,
+        limber,
+        joint,
+        more
+    };
     Kind kind = Kind::piece;
     std::size_t index = 0;  ///< into the piece's list
     bool operator==(const Facet&) const = default;

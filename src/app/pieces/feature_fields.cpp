@@ -107,6 +107,14 @@ void add_opening(PieceFields& f, const JobPiece& piece, std::size_t i) {
     f.add(
         Kind::length, "wood left around (" + name + ")", o.rail_mm, "Change a rail",
         [i](JobPiece& p, const QVariant& v) { p.openings[i].rail_mm = v.toDouble(); }, {}, 0, units::range::gap.most);
+    f.add(Kind::choice, "its lid (" + name + ")", static_cast<int>(o.lid), "Say where a lid comes from",
+          [i](JobPiece& p, const QVariant& v) { p.openings[i].lid = static_cast<piece::LidFrom>(v.toInt()); },
+          {"none", "what is cut out of it", "cut from the sheet"});
+    if (o.lid != piece::LidFrom::none)
+        f.add(
+            Kind::length, "clearance of the lid (" + name + ")", o.lid_clearance_mm, "Change a lid's clearance",
+            [i](JobPiece& p, const QVariant& v) { p.openings[i].lid_clearance_mm = v.toDouble(); }, {}, 0,
+            units::range::film.most);
     if (o.use == piece::OpeningUse::wire_way)
         f.add(
             Kind::length, "chafe guard (" + name + ")", o.guard_mm, "Change a guard",

@@ -73,6 +73,11 @@ void add_row(PieceFields& f, const job::JobPiece& piece, std::size_t i);
 void add_crossing(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
 void add_limber(PieceFields& f, const job::JobPiece& piece, std::size_t i);
 void add_joint(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
+void add_pattern(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
+void add_new_pattern(PieceFields& f, const job::JobPiece& piece, const job::PieceResult* result, const job::Job& job);
+/// In standing_fields.cpp: what becomes of it, how thick it was measured; plies and coverings.
+void add_role(PieceFields& f, const job::JobPiece& piece, const job::Job& job);
+void add_layup(PieceFields& f, const job::JobPiece& piece);
 void add_new_features(PieceFields& f, const job::JobPiece& piece, const job::PieceResult* result);
 
 }  // namespace bevelsmith::app

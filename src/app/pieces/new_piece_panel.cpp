@@ -43,6 +43,7 @@ void NewPiecePanel::add() {
         if (job.surfaces.empty()) job.surfaces = job::empty_job().surfaces;
         job.pieces.push_back(job::starting_piece(job, document_.computed()->results, *picker_->chosen().piece,
                                                  geometry::place_mm(proposed_.plane)));
+        job.pieces.back().role = role_;
         id = job.pieces.back().id;
     });
     document_.select_piece(QString::fromStdString(id));
@@ -151,6 +152,10 @@ void NewPiecePanel::show_fields() {
                           at_mm_ = v.toDouble();
                           propose();
                       });
+        fields.choice("it is", static_cast<int>(role_),
+                      {"new: to be made", "stands there, stays", "stands there, comes out", "taken out, goes back",
+                       "stands there, is replaced"},
+                      [this](const QVariant& v) { role_ = static_cast<piece::Role>(v.toInt()); });
     }
     form_->show_fields(fields.take());
     show_ghost();

@@ -32,6 +32,7 @@ class NewPiecePanel : public SidePanel {
     void add_unit();
     KindPicker* picker_;
     Addable before_;  ///< what was chosen before
+    piece::Role role_ = piece::Role::made;
     std::optional<double> at_mm_;
     job::JobPiece proposed_;
     job::JobUnit unit_;

@@ -38,8 +38,8 @@ ObstaclesPanel::ObstaclesPanel(Document& document, const std::string& first)
     const auto at = std::find_if(all.begin(), all.end(), [&](const auto& o) { return o.id == first; });
     if (at != all.end()) chosen_ = static_cast<std::size_t>(at - all.begin());
     panel_->words(
-        "Stringers, beams, pipes, tanks, machinery: pieces that they meet are cut around them with a clearance, or "
-        "it is said that they meet.",
+        "Stringers, ledges, beams, pipes, tanks, machinery: pieces that they meet are cut around them with a "
+        "clearance, or it is said that they meet. Ledges, ribs and rails can carry level panels.",
         false);
     form_ = new Form([&d = document_] { return d.unit(); });
     panel_->add(form_);
@@ -136,6 +136,16 @@ void ObstaclesPanel::add_fields(FieldList& fields, const JobObstacle& o) {
     if (o.section == piece::Section::square)
         length("height", o.height_mm, &piece::Obstacle::height_mm, size.least, size.most);
     length("clearance", o.clearance_mm, &piece::Obstacle::clearance_mm, 0, units::range::gap.most);
+    fields.choice("it", static_cast<int>(o.role),
+                  {"is to be made", "stays", "comes out", "is taken out and goes back", "is replaced"},
+                  [this](const QVariant& v) {
+                      change("Say what becomes of an obstacle",
+                             [&](JobObstacle& one) { one.role = static_cast<piece::Role>(v.toInt()); });
+                  });
+    if (o.section == piece::Section::square)
+        fields.toggle("level panels lie on it", o.carries, [this](const QVariant& v) {
+            change("Change an obstacle", [&](JobObstacle& one) { one.carries = v.toBool(); });
+        });
     fields.toggle("pieces are cut around it", o.notches, [this](const QVariant& v) {
         change("Change an obstacle", [&](JobObstacle& one) { one.notches = v.toBool(); });
     });
@@ -219,6 +229,8 @@ void RoomPanel::refresh() {
                   span.most);
     fields.number("seats, widest span in thicknesses", "", now.seat_span, change(&Comfort::seat_span), span.least,
                   span.most);
+    fields.length("level panels lie on, least", now.bearing_mm, change(&Comfort::bearing_mm),
+                  units::range::film.least, units::range::film.most);
     form_->show_fields(fields.take());
     QStringList there;
     for (const auto& unit : document_.computed()->results.units) {

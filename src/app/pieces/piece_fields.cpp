@@ -140,7 +140,7 @@ void add_state(Fields& f, const JobPiece& piece) {
           static_cast<int>(std::find(std::begin(job::piece_stages), std::end(job::piece_stages), piece.stage) -
                            std::begin(job::piece_stages)),
           "Change a piece's state", [](JobPiece& p, const QVariant& v) { p.stage = job::piece_stages[v.toInt()]; },
-          {"planned", "measured", "cut", "tried", "finished", "fixed"});
+          {"planned", "measured", "trial pattern cut", "cut", "tried", "finished", "fixed"});
 }
 
 /// A piece set up where nobody has read the hull says so at once.
@@ -234,7 +234,12 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
                 add_removal(f, document, id);
             }
             break;
-        case K::making: add_making(f, *piece, document.built()); break;
+        case K::making:
+            add_making(f, *piece, document.built());
+            add_role(f, *piece, document.built());
+            break;
+        case K::layup: add_layup(f, *piece); break;
+        case K::pattern: add_pattern(f, *piece, facet.index, document.built()); break;
         case K::edge: add_edge(f, *piece, facet.index); break;
         case K::opening: add_opening(f, *piece, facet.index); break;
         case K::limber: add_limber(f, *piece, facet.index); break;
@@ -245,6 +250,7 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
         case K::more: {
             const auto* result = document.computed()->results.piece(piece->id);
             add_new_features(f, *piece, result);
+            add_new_pattern(f, *piece, result, document.built());
             add_new_edges(f, *piece, result, document.built());
             break;
         }

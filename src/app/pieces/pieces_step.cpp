@@ -14,16 +14,16 @@
 #include "app/pieces/boat_view.h"
 #include "app/pieces/piece_drawing.h"
 #include "app/pieces/piece_fields.h"
+#include "app/pieces/piece_words.h"
 #include "app/shape/scene_view.h"
 #include "app/widgets/next_readings.h"
 #include "app/widgets/step.h"
 #include "exchange/plain_text.h"
 #include "job/in_full.h"
-#include "job/joints_wanted.h"
+#include "job/offering_up.h"
 #include "piece/features.h"
 #include "piece/hole_rows.h"
 #include "piece/joints.h"
-#include "piece/relief.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -289,7 +289,7 @@ class PiecesStep : public Step {
     /// Of a unit what room it leaves; of a level piece what carries it; of a feature what comes of it.
     QString told_of(const Facet& facet) const {
         using K = Facet::Kind;
-        if (facet.kind == K::raised) return raised_words();
+        if (facet.kind == K::raised) return words_.raised_words();
         const auto* piece = state_.computed_piece();
         const auto* result = state_.result();
         if (!piece || !result || !result->shape()) return {};
@@ -301,15 +301,18 @@ class PiecesStep : public Step {
                 out << QString("%1 %2%3").arg(QString::fromStdString(r.name), document_.length(r.mm),
                                               r.enough() ? QString() : ", wanted " + document_.length(r.wanted_mm));
         }
-        if (facet.kind == K::piece && result->bearing) out << carried_words(*result->bearing);
+        if (facet.kind == K::piece && result->bearing) out << words_.carried_words(*result->bearing);
+        if (facet.kind == K::piece) out << words_.level_words(*piece, *result->shape());
+        if (facet.kind == K::layup) out << words_.layup_words(*piece, *result->shape());
         if (facet.kind == K::edge && result->bearing)
             for (const auto& line : result->bearing->lines)
                 if (line.edge == static_cast<int>(facet.index))
                     out << "carried by " + QString::fromStdString(line.what);
-        if (facet.kind == K::edge) out << relief_words(*piece, *result->shape(), facet.index);
-        if (facet.kind == K::more) out << division_words(piece->id);
-        if (facet.kind == K::crossing) out << crossing_words(*result->shape(), facet.index);
-        if (facet.kind == K::piece || facet.kind == K::opening) out << doorway_words(piece->id);
+        if (facet.kind == K::edge) out << words_.relief_words(*piece, *result->shape(), facet.index);
+        if (facet.kind == K::more) out << words_.division_words(piece->id);
+        if (facet.kind == K::crossing) out << words_.crossing_words(*result->shape(), facet.index);
+        if (facet.kind == K::opening) out << words_.lid_words(*piece, facet.index);
+        if (facet.kind == K::piece || facet.kind == K::opening) out << words_.doorway_words(piece->id);
         if (facet.kind == K::row && facet.index < piece->rows.size())
             if (const auto layout = piece::laid_out(piece->rows[facet.index]))
                 out << QString("%1 rows of %2, %3 free")
@@ -325,82 +328,6 @@ class PiecesStep : public Step {
         out.removeAll(QString());
         return out.join("\n");
     }
-    QString raised_words() const {
-        const auto* unit = job::unit_of(document_.job(), document_.selected_piece().toStdString());
-        const bool stands = unit && document_.piece(QString::fromStdString(unit->id + ".raised top"));
-        if (unit && unit->raised_by_mm > 0 && !stands)
-            return "With these numbers it does not stand: it lies between the sole's ends, is longer and wider "
-                   "than its sides are thick together, and rises by more than its top and " +
-                   document_.length(furniture::least_raised_side_mm) + ".";
-        return "Where machinery stands higher than the sole, a part of it is raised: sides on the sole, a top that "
-               "lifts off, beams that end beside it.";
-    }
-    QString carried_words(const piece::BearingReport& bearing) const {
-        if (bearing.lines.empty()) return "Nothing carries it.";
-        QStringList by;
-        for (const auto& line : bearing.lines)
-            if (const QString what = QString::fromStdString(line.what); !by.contains(what)) by << what;
-        constexpr int named = 3;
-        const QString more = by.size() > named ? QString(" and %1 more").arg(by.size() - named) : QString();
-        return QString("carried by %1%2; clear span %3")
-            .arg(QStringList(by.mid(0, named)).join(", "), more, document_.length(bearing.span_mm));
-    }
-    /// The arris to be taken off where the edge lands in a fillet.
-    QString relief_words(const job::JobPiece& piece, const piece::Outline& shape, std::size_t index) const {
-        double most_a = 0, most_b = 0;
-        for (const auto& relief : piece::reliefs_of(piece, shape))
-            if (relief.edge == static_cast<int>(index)) {
-                double& most = relief.face == piece::Face::a ? most_a : most_b;
-                most = std::max(most, relief.most_mm);
-            }
-        if (most_a <= 0 && most_b <= 0) return {};
-        return QString(
-                   "for the fillet take %1 off the arris of face A, %2 off that of face B, as far as the dotted "
-                   "lines")
-            .arg(document_.length(most_a), document_.length(most_b));
-    }
-    /// Where a piece that is too large is best divided.
-    QString division_words(const std::string& id) const {
-        const auto computed = document_.computed();
-        const auto wanted = job::joints_wanted(computed->job, computed->results, id);
-        if (wanted.joints.empty()) return {};
-        QStringList at;
-        for (const auto& joint : wanted.joints)
-            at << QString("%1 at %2").arg(piece::joint_word(joint.kind), document_.length(joint.at_mm));
-        QStringList over;
-        for (const auto& name : wanted.over) over << QString::fromStdString(name);
-        return QString("Whole it %1. Proposed: %2%3.")
-            .arg(!wanted.for_passage ? "is larger than its sheet"
-                 : !wanted.for_sheet ? "will not pass into the boat"
-                                     : "is larger than its sheet, and will not pass into the boat",
-                 at.join(", "), over.isEmpty() ? QString() : " (" + over.join(", ") + ")");
-    }
-    /// How a slot's walls are sawn.
-    QString crossing_words(const piece::Outline& shape, std::size_t index) const {
-        double bevel = 0;
-        bool cut = false;
-        const auto take = [&](double rad) { bevel = std::max(bevel, std::abs(rad)), cut = true; };
-        for (const auto& wall : shape.slot_walls)
-            if (wall.crossing == static_cast<int>(index)) take(wall.bevel_rad);
-        for (const auto& edge : shape.edges_a)
-            if (edge.source == piece::EdgeSource::crossing && edge.spec == static_cast<int>(index))
-                take(edge.bevel_rad);
-        if (!cut) return "The two do not meet: nothing is cut.";
-        return bevel < units::radians(0.05)
-                   ? QString("Its walls are sawn square.")
-                   : QString("Its walls are sawn at %1, both leaning the same way; both faces are exact.")
-                         .arg(QString::fromStdString(units::format_angle(bevel)));
-    }
-    QStringList doorway_words(const std::string& id) const {
-        QStringList out;
-        for (const auto& [piece, room] : document_.computed()->results.doorways)
-            if (piece == id)
-                out << QString("%1 %2%3").arg(
-                    QString::fromStdString(room.name), document_.length(room.mm),
-                    room.enough() ? QString() : ", wanted " + document_.length(room.wanted_mm));
-        return out;
-    }
-
     /// First what is looked at, then its fields: never all of them.
     std::vector<FormField> fields_for(const Facet& facet) {
         const auto* piece = state_.piece();
@@ -419,7 +346,7 @@ class PiecesStep : public Step {
         auto fields = chosen.take();
         for (auto& field : piece_fields(document_, document_.selected_piece(), facet))
             fields.push_back(std::move(field));
-        if (facet.kind == Facet::Kind::piece) add_proposed(fields);
+        if (facet.kind == Facet::Kind::piece) add_proposed(fields), add_at_the_boat(fields, *piece);
         return fields;
     }
 
@@ -494,6 +421,14 @@ class PiecesStep : public Step {
         return QString("%1 parts, %2\nlargest %3").arg(shape.parts.size()).arg(passing, blank(largest));
     }
 
+    /// What is done with it there.
+    void add_at_the_boat(std::vector<FormField>& fields, const job::JobPiece& piece) {
+        FieldList more;
+        more.button("Set it out at the boat …", [this] { emit wants_panel(panel::SetOut{}); });
+        if (piece::is_made(piece.role)) more.button("Offer it up …", [this] { emit wants_panel(panel::OfferUp{}); });
+        for (auto& field : more.take()) fields.push_back(std::move(field));
+    }
+
     /// How many readings are proposed for the next trip to the boat.
     void add_proposed(std::vector<FormField>& fields) {
         FieldList more;
@@ -509,6 +444,7 @@ class PiecesStep : public Step {
     }
 
     PieceState state_;
+    PieceWords words_{document_};
     void show_forecast(const piece::Forecast& forecast);
 
     Figure *size_, *edge_, *bevel_, *known_, *fit_;
@@ -533,7 +469,11 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
     const auto percent = [](double share) {
         return share > 0.99 ? QString("over 99 %") : QString("%1 %").arg(std::lround(100 * share));
     };
-    QString next;
+    QString next, before;
+    if (const auto kept = job::kept_to_forecast(document_.computed()->job); kept.pieces > 0)
+        before = QString("Of this job's %1 pieces that were offered up, %2 kept to their forecast.\n")
+                     .arg(kept.pieces)
+                     .arg(kept.kept);
     const auto spots = worth_the_trip(forecast.suggestions, forecast.worst_mm);
     for (const auto& s : spots)
         next += QString("\nfwd %1, %2, up %3")
@@ -545,9 +485,10 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
             .arg(document_.fine_unit(), percent(forecast.now.chance_within),
                  document_.length(state_.computed_piece()->wanted_fit_mm)),
         QString("The largest error along the whole edge, on average over what the surface may be; one cut in twenty "
-                "exceeds %1. Cutting and placing come on top. The bevel is known to ± %2° at its worst.\n%3")
+                "exceeds %1. Cutting and placing come on top. The bevel is known to ± %2° at its worst.\n%3%4")
             .arg(document_.fine(forecast.now.likely_largest_mm))
             .arg(1.96 * units::degrees(forecast.worst_bevel_rad), 0, 'f', 1)
+            .arg(before)
             .arg(next.isEmpty() ? QString("More readings would gain little.")
                                 : QString("With %1 more readings, drawn as diamonds: %2, %3 within.%4")
                                       .arg(spots.size())

@@ -115,6 +115,8 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
                               : QString::fromStdString(places.error().message) + " (places with ; between)";
             });
     }
+    if (unit.kind == UnitKind::settee || unit.kind == UnitKind::berth || bow)
+        length("cushion, loaded", unit.cushion_mm, &U::cushion_mm, 0, units::range::gap.most);
     if (sole) length("beams deep, 0 to the hull", unit.beam_depth_mm, &U::beam_depth_mm, 0, units::range::gap.most);
     if (unit.kind == UnitKind::settee || unit.kind == UnitKind::berth || sole)
         fields.toggle("lift-outs", unit.lids, [change](const QVariant& v) {

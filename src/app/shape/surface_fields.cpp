@@ -75,6 +75,16 @@ void add_corners(FieldList& fields, const hull::Corners& corners, const Change& 
         0.1, 500);
 }
 
+/// An old lining that was read may come out.
+void add_role(FieldList& fields, piece::Role role, const Change& change) {
+    fields.choice("in the finished boat it", piece::is_in_finished(role) ? 0 : 1, {"stays", "has come out"},
+                  [=](const QVariant& v) {
+                      change("Say what becomes of a surface", [&](job::SurfaceSpec& s) {
+                          s.role = v.toInt() == 0 ? piece::Role::made : piece::Role::comes_out;
+                      });
+                  });
+}
+
 void add_layers(FieldList& fields, const job::SurfaceSpec& spec, double length_mm, const Change& change) {
     for (std::size_t k = 0; k < spec.layers.size(); ++k) add_layer(fields, spec.layers[k], k, length_mm, change);
     if (!spec.layers.empty()) add_corners(fields, spec.corners, change);
@@ -156,6 +166,7 @@ void add_surface_fields(FieldList& fields, Document& document, const std::string
         change("Rename a surface", [&](job::SurfaceSpec& s) { s.name = v.toString().toStdString(); });
     });
     add_inside(fields, document, *spec, change);
+    add_role(fields, spec->role, change);
     add_fit(fields, *spec, change);
     add_layers(fields, *spec, std::max(1000.0, document.job().boat.length_mm), change);
     fields.button("New surface", [&document, show] {

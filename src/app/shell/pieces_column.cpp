@@ -19,6 +19,17 @@ namespace bevelsmith::app {
 namespace {
 
 /// A mark whose shape tells the state: ring, ring with cross, square, triangle, diamond, filled square with a tick.
+QString state_words(const job::JobPiece& piece) {
+    switch (piece.role) {
+        case piece::Role::made: break;
+        case piece::Role::stays: return "stays";
+        case piece::Role::comes_out: return "comes out";
+        case piece::Role::goes_back: return "goes back";
+        case piece::Role::replaced: return "is replaced";
+    }
+    return piece.stage == "pattern" ? QString("trial pattern") : QString::fromStdString(piece.stage);
+}
+
 void draw_stage(QPainter& p, const QPointF& at, const QString& stage) {
     const auto& c = theme().colours();
     const double r = 6;
@@ -29,6 +40,16 @@ void draw_stage(QPainter& p, const QPointF& at, const QString& stage) {
         p.drawEllipse(at, r, r);
         p.drawLine(at - QPointF(3, 0), at + QPointF(3, 0));
         return p.drawLine(at - QPointF(0, 3), at + QPointF(0, 3));
+    }
+    // A trial pattern: what will be cut, dashed.
+    if (stage == "trial pattern") {
+        p.setPen(QPen(c.certain, 1.5, Qt::DotLine));
+        return p.drawRect(QRectF(at - QPointF(r - 1, r - 1), QSizeF(2 * r - 2, 2 * r - 2)));
+    }
+    // What stands there already has no stages: hatched.
+    if (stage == "stays" || stage == "goes back" || stage == "comes out" || stage == "is replaced") {
+        p.setBrush(QBrush(p.pen().color(), Qt::BDiagPattern));
+        return p.drawRect(QRectF(at - QPointF(r, r), QSizeF(2 * r, 2 * r)));
     }
     if (stage == "cut") return p.drawRect(QRectF(at - QPointF(r - 1, r - 1), QSizeF(2 * r - 2, 2 * r - 2)));
     p.setBrush(c.certain);
@@ -236,7 +257,7 @@ QVariant PieceListModel::data(const QModelIndex& index, int role) const {
     const auto* piece = document_.piece(row.id);
     if (role == Qt::DisplayRole || role == Qt::EditRole || role == Qt::AccessibleTextRole)
         return piece ? QString::fromStdString(piece->name) : row.heading;
-    if (role == stage_role) return piece ? QString::fromStdString(piece->stage) : QString();
+    if (role == stage_role) return piece ? state_words(*piece) : QString();
     return {};
 }
 

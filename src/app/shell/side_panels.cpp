@@ -15,6 +15,8 @@
 #include "app/measure/photo_panel.h"
 #include "app/pieces/new_piece_panel.h"
 #include "app/pieces/obstacles_panel.h"
+#include "app/pieces/offer_up_panel.h"
+#include "app/pieces/set_out_panel.h"
 #include "app/pieces/together_panel.h"
 #include "app/practice/practice_panel.h"
 #include "app/shell/findings_panel.h"
@@ -39,6 +41,7 @@ struct Maker {
     SidePanel* operator()(const panel::NewPiece& one) const { return new NewPiecePanel(document, one.at_mm); }
     SidePanel* operator()(const panel::NewSet&) const { return new NewSetPanel(document); }
     SidePanel* operator()(const panel::Obstacles& of) const { return new ObstaclesPanel(document, of.first_id); }
+    SidePanel* operator()(const panel::OfferUp&) const { return new OfferUpPanel(document); }
     SidePanel* operator()(const panel::Outlines&) const { return new OutlinesPanel(document); }
     SidePanel* operator()(const panel::PanelPhoto&) const { return new PhotoPanel(document, PhotoPanel::As::panel); }
     SidePanel* operator()(const panel::Papers&) const { return new PapersPanel(document); }
@@ -46,6 +49,7 @@ struct Maker {
     SidePanel* operator()(const panel::Photo&) const { return new PhotoPanel(document, PhotoPanel::As::readings); }
     SidePanel* operator()(const panel::Practice&) const { return new PracticePanel(document); }
     SidePanel* operator()(const panel::Room&) const { return new RoomPanel(document); }
+    SidePanel* operator()(const panel::SetOut&) const { return new SetOutPanel(document); }
     SidePanel* operator()(const panel::Stock&) const { return new StockPanel(document); }
     SidePanel* operator()(const panel::Together&) const { return new TogetherPanel(document); }
 };

@@ -39,11 +39,13 @@ class MassDrawing : public DrawingView {
         FreePlaces places;
         const double largest = largest_mass();
         std::vector<Named> names;
-        for (const auto& piece : held_->results.pieces) {
-            if (!piece.shape() || piece.mass.total.mass_kg <= 0) continue;
+        for (std::size_t i = 0; i < held_->results.pieces.size(); ++i) {
+            const auto& piece = held_->results.pieces[i];
+            if (!counts(i) || piece.mass.total.mass_kg <= 0) continue;
+            const bool comes_out = !piece::is_made(held_->job.pieces[i].role);
             const bool selected = QString::fromStdString(piece.id) == document_.selected_piece();
             QColor shade = selected ? c.accent : c.wood;
-            shade.setAlphaF(0.85F);
+            shade.setAlphaF(comes_out ? 0.0F : 0.85F);
             const double radius = 5 + 17 * std::sqrt(piece.mass.total.mass_kg / largest);
             for (const Vec2& at : {plan(piece.mass.total.centre_mm), profile(piece.mass.total.centre_mm)}) {
                 pencil.pen(c.ink, 1.2);
@@ -51,8 +53,9 @@ class MassDrawing : public DrawingView {
                 pencil.painter().drawEllipse(pencil.at(at), radius, radius);
                 places.take(around(pencil.at(at), radius));
                 names.push_back({at, radius, selected,
-                                 QString("%1  %2").arg(QString::fromStdString(piece.id),
-                                                       document_.mass(piece.mass.total.mass_kg))});
+                                 QString("%1  %2%3")
+                                     .arg(QString::fromStdString(piece.id), comes_out ? "−" : "",
+                                          document_.mass(piece.mass.total.mass_kg))});
             }
         }
         pencil.fill(Qt::NoBrush);
@@ -107,8 +110,14 @@ class MassDrawing : public DrawingView {
     Vec2 profile(const Vec3& p) const { return {p.x(), p.z() - high_.z() - (high_.y() - low_.y()) - between()}; }
     double largest_mass() const {
         double out = 1e-9;
-        for (const auto& p : held_->results.pieces) out = std::max(out, p.mass.total.mass_kg);
+        for (std::size_t i = 0; i < held_->results.pieces.size(); ++i)
+            if (counts(i)) out = std::max(out, held_->results.pieces[i].mass.total.mass_kg);
         return out;
+    }
+    /// What stays, or goes back, changes nothing.
+    bool counts(std::size_t i) const {
+        const auto role = held_->job.pieces[i].role;
+        return held_->results.pieces[i].shape() && (piece::is_made(role) || !piece::is_in_finished(role));
     }
     /// All that is drawn: what was surveyed, the masses, and the lines that they are told from.
     void renew() {
@@ -213,9 +222,10 @@ class BalanceRibbon : public QWidget {
         const bool by_place = computed->results.pieces.size() > most_rows;
         for (std::size_t i = 0; i < computed->results.pieces.size(); ++i) {
             const auto& piece = computed->results.pieces[i];
-            if (!piece.shape()) continue;
-            const double m = computed->job.pieces[i].copies * piece.mass.total.mass_kg *
-                             (piece.mass.total.centre_mm[axis] - about_mm) / 1000;
+            const auto role = computed->job.pieces[i].role;
+            if (!piece.shape() || (!piece::is_made(role) && piece::is_in_finished(role))) continue;
+            const double m = (piece::is_made(role) ? 1 : -1) * computed->job.pieces[i].copies *
+                             piece.mass.total.mass_kg * (piece.mass.total.centre_mm[axis] - about_mm) / 1000;
             const QString name = QString::fromStdString(by_place ? computed->job.pieces[i].place : piece.id);
             sum += m;
             const auto same =
@@ -326,7 +336,12 @@ class WeighStep : public Step {
                           a.known ? (list >= 0 ? "° to port" : "° to starboard") : "", why_list());
         trim_->show_value(a.known ? QString::number(std::abs(a.trim_cm), 'f', 1) : QString("not known"),
                           a.known ? (a.trim_cm >= 0 ? "cm by the bow" : "cm by the stern") : "", why_trim());
-        where_->setText(r.added.mass_kg > 0 ? "Centre of all: " + where_words(r.added.centre_mm) + "." : QString());
+        QStringList where;
+        if (r.added.mass_kg > 0) where << "Centre of all: " + where_words(r.added.centre_mm) + ".";
+        if (r.removed.mass_kg > 0)
+            where << QString("%1 come out, from %2: list and trim are of both.")
+                         .arg(document_.mass(r.removed.mass_kg), where_words(r.removed.centre_mm));
+        where_->setText(where.join("\n"));
         show_chosen();
     }
 
@@ -340,6 +355,8 @@ class WeighStep : public Step {
             "Masters and Mates, from memory).";
         if (!computed->results.attitude.known)
             return formula + " It wants displacement, GM and moment to trim below.";
+        if (computed->results.removed.mass_kg > 0)
+            return formula + " The moments of what is added, less those of what comes out.";
         return QString("%1 w = %2 added, d = %3; W = %4 without it + %2 = %5; GM = %6.")
             .arg(formula, document_.mass(added.mass_kg),
                  QString::fromStdString(
@@ -356,6 +373,8 @@ class WeighStep : public Step {
             "centimetre.";
         if (!computed->results.attitude.known)
             return formula + " It wants displacement, GM and moment to trim below.";
+        if (computed->results.removed.mass_kg > 0)
+            return formula + " The moments of what is added, less those of what comes out.";
         const double arm = added.centre_mm.x() - boat.flotation_x_mm;
         return QString("%1 %2 added, %3 %4 the centre of flotation; moment to trim %5.")
             .arg(formula, document_.mass(added.mass_kg), document_.length(std::abs(arm)),

@@ -61,6 +61,10 @@ struct Obstacles {
     static constexpr const char* id = "obstacles";
     std::string first_id{};  ///< shown at its top
 };
+/// The chosen piece, or its trial pattern, offered up.
+struct OfferUp {
+    static constexpr const char* id = "offer-up";
+};
 struct Outlines {
     static constexpr const char* id = "outlines";
 };
@@ -84,6 +88,10 @@ struct Practice {
 struct Room {
     static constexpr const char* id = "room";
 };
+/// The chosen piece's lines at the boat.
+struct SetOut {
+    static constexpr const char* id = "set-out";
+};
 struct Stock {
     static constexpr const char* id = "stock";
 };
@@ -93,10 +101,11 @@ struct Together {
 
 }  // namespace panel
 
-using PanelRequest = std::variant<panel::Cost, panel::Datum, panel::Findings, panel::Guide, panel::Import,
-                                  panel::Keys, panel::Layouts, panel::Marks, panel::NewPiece, panel::NewSet,
-                                  panel::Obstacles, panel::Outlines, panel::PanelPhoto, panel::Papers, panel::Pasted,
-                                  panel::Photo, panel::Practice, panel::Room, panel::Stock, panel::Together>;
+using PanelRequest =
+    std::variant<panel::Cost, panel::Datum, panel::Findings, panel::Guide, panel::Import, panel::Keys, panel::Layouts,
+                 panel::Marks, panel::NewPiece, panel::NewSet, panel::Obstacles, panel::OfferUp, panel::Outlines,
+                 panel::PanelPhoto, panel::Papers, panel::Pasted, panel::Photo, panel::Practice, panel::Room,
+                 panel::SetOut, panel::Stock, panel::Together>;
 inline const char* panel_id(const PanelRequest& request) {
     return std::visit([](const auto& one) { return one.id; }, request);
 }

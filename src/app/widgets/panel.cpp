@@ -85,6 +85,7 @@ FaultLine* Panel::fault() {
 }
 
 void Panel::add_field(const QString& name, QWidget* widget) {
+    if (widget->accessibleName().isEmpty()) widget->setAccessibleName(name);
     auto* row = new QHBoxLayout;
     row->setSpacing(size::gap);
     auto* title = new QLabel(name);
