@@ -13,6 +13,7 @@
 #include "piece/levels.h"
 #include "piece/lid.h"
 #include "review/review.h"
+#include "sheets/nearly.h"
 #include "support/jobs.h"
 #include "support/study.h"
 
@@ -407,4 +408,39 @@ TEST_CASE("lippings, trims and built-up edges are as wide as what is done to the
     for (const auto& one : results.lengths_without_bar) names.insert(one.name);
     CHECK(names.count("strip under B1, top") == 1);
     CHECK(names.count("trim, to be bent, of B1, hull") == 1);
+}
+
+TEST_CASE("an offcut that nearly fits says what is lacking, and where", "[standing]") {
+    const auto rectangle = [](double w, double h) {
+        return geometry::Polygon{geometry::rectangle({{0, 0}, {w, h}}), {}};
+    };
+    sheets::Part part;
+    part.shape = rectangle(500, 300);
+    // Worked examples: 10 too short; with a margin of 5 all round 20; across it does not go at all.
+    const auto lacking = sheets::nearly_fits(part, rectangle(490, 400), 0, 20);
+    REQUIRE(lacking);
+    CHECK(lacking->short_mm == Approx(10).margin(0.2));
+    CHECK((lacking->side == sheets::SheetSide::left || lacking->side == sheets::SheetSide::right));
+    CHECK(sheets::nearly_fits(part, rectangle(490, 400), 5, 25)->short_mm == Approx(20).margin(0.2));
+    CHECK_FALSE(sheets::nearly_fits(part, rectangle(460, 400), 0, 20));
+    CHECK(sheets::nearly_fits(part, rectangle(520, 400), 0, 20)->short_mm == 0);
+    part.rotations_deg = {0, 90};
+    CHECK(sheets::nearly_fits(part, rectangle(310, 495), 0, 20)->short_mm == Approx(5).margin(0.2));
+    // A corner is cut out of the offcut where the part would lie.
+    geometry::Polygon notched{{{0, 0}, {600, 0}, {600, 320}, {480, 320}, {480, 308}, {0, 308}}, {}};
+    part.rotations_deg = {0};
+    CHECK(sheets::nearly_fits(part, notched, 0, 20)->short_mm == 0);
+    notched.outer = {{0, 0}, {600, 0}, {600, 300}, {480, 300}, {480, 288}, {0, 288}};
+    CHECK(sheets::nearly_fits(part, notched, 0, 20)->short_mm == Approx(12).margin(0.3));
+}
+
+TEST_CASE("cloth comes off a roll in drops that overlap", "[standing]") {
+    // Worked examples: 1200 across fits a roll of 1270; 1300 wants two drops; 2600 = 1270 + 1240 + 90 wants three.
+    const std::vector<stock::Plies> two{{{stock::GlassKind::woven, 300}, 2, 0}};
+    CHECK(stock::cloth_for(two, 1800, 1200, 1270).drops == 1);
+    CHECK(stock::cloth_for(two, 1800, 1200, 1270).length_mm == Approx(2 * 1800));
+    CHECK(stock::cloth_for(two, 1800, 1300, 1270).drops == 2);
+    CHECK(stock::cloth_for(two, 1800, 2510, 1270).drops == 2);
+    CHECK(stock::cloth_for(two, 1800, 2600, 1270).drops == 3);
+    CHECK(stock::cloth_for({}, 1800, 1200, 1270).drops == 0);
 }

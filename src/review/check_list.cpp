@@ -91,6 +91,8 @@ constexpr std::array<Check, check_count> all{{
      MendedIn::cut, Severity::stop},
     {CheckId::cut_and_gone, "cut-and-part-of-nothing", "Something cut that belongs to no piece any more",
      LooksAt::sheet, MendedIn::cut, Severity::mind},
+    {CheckId::offcut_nearly_fits, "offcut-nearly-fits", "A part that lacks a little to come out of an offcut",
+     LooksAt::sheet, MendedIn::cut, Severity::note},
     {CheckId::no_bar, "no-bar-for-a-length", "A length that no stock is long enough for", LooksAt::sheet,
      MendedIn::cut, Severity::mind},
     {CheckId::length_uncuttable, "a-length-that-cannot-be-cut", "A length that the saw's ways do not give",

@@ -60,6 +60,7 @@ enum class CheckId {
     sheet_too_small,
     changed_since_cut,
     cut_and_gone,
+    offcut_nearly_fits,
     no_bar,
     length_uncuttable,
     not_computed

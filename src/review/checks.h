@@ -52,6 +52,7 @@ void clashes(const job::Job& job, const job::Results& results, Findings& out);
 void sheet_too_small(const job::Job& job, const job::Results& results, Findings& out);
 void changed_since_cut(const job::Job& job, const job::Results& results, Findings& out);
 void cut_and_gone(const job::Job& job, const job::Results& results, Findings& out);
+void offcut_nearly_fits(const job::Job& job, const job::Results& results, Findings& out);
 void bar_too_short(const job::Job& job, const job::Results& results, Findings& out);
 /// Room for people in every unit.
 void room_for_people(const job::Job& job, const job::Results& results, Findings& out);

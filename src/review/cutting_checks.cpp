@@ -5,6 +5,7 @@
 
 #include "job/in_full.h"
 #include "review/checks.h"
+#include "sheets/nearly.h"
 
 namespace bevelsmith::review {
 
@@ -52,6 +53,58 @@ void cut_and_gone(const job::Job& job, const job::Results& results, Findings& ou
                 fmt::format("it was cut from {}; a change since has taken its place away", sheet.name),
                 "Undo the change, or keep the part for something else and leave this as it is.");
         }
+}
+
+namespace {
+
+/// More is another part (common practice: what filler and trim cover).
+constexpr double most_lacking_mm = 20, least_lacking_mm = 0.2;
+
+/// Whether an edge of the piece is one that bears a gap: it is scribed, and so filled, tabbed or covered.
+bool bears_a_gap(const job::JobPiece& piece) {
+    return std::any_of(piece.edges.begin(), piece.edges.end(),
+                       [](const auto& e) { return e.kind == piece::EdgeKind::scribed && e.lipping_mm == 0; });
+}
+
+bool is_used(const job::SheetResult& sheets, const std::string& offcut_id) {
+    return std::any_of(sheets.layout->sheet_stock.begin(), sheets.layout->sheet_stock.end(),
+                       [&](int stock) { return sheets.stock_names[static_cast<std::size_t>(stock)] == offcut_id; });
+}
+
+/// The part that lacks least, of those that lie on plain sheets.
+void nearly_from(const job::Job& job, const job::SheetResult& sheets, const job::JobOffcut& offcut, Findings& out) {
+    std::optional<sheets::Nearly> best;
+    std::size_t which = 0;
+    for (std::size_t k = 0; k < sheets.problem->parts.size(); ++k) {
+        const auto& part = sheets.problem->parts[k];
+        const auto* piece = job::find_piece(job, job::piece_of_part(part.id));
+        if (!piece || !bears_a_gap(*piece)) continue;
+        const auto now = sheets::nearly_fits(part, offcut.shape, job.cutting.edge_margin_mm, most_lacking_mm);
+        // A larger part saves more of a sheet.
+        if (!now || now->short_mm < least_lacking_mm) continue;
+        if (best && geometry::area_mm2(part.shape) <= geometry::area_mm2(sheets.problem->parts[which].shape))
+            continue;
+        best = now, which = k;
+    }
+    if (!best) return;
+    add(out, CheckId::offcut_nearly_fits, Severity::note, job::piece_of_part(sheets.problem->parts[which].id),
+        fmt::format("{} nearly comes out of the offcut {}", sheets.part_names[which],
+                    offcut.name.empty() ? offcut.id : offcut.name),
+        fmt::format("it lacks {:.1f} mm at its {} side, turned by {:.0f} degrees", best->short_mm,
+                    sheets::word_of(best->side), best->rotation_deg),
+        "Worth it where that edge is tabbed, filled or covered: leave a wider gap there, or let a patch in.");
+}
+
+}  // namespace
+
+/// Offcuts that nothing is cut from, and that a part only just does not fit.
+void offcut_nearly_fits(const job::Job& job, const job::Results& results, Findings& out) {
+    for (const auto& sheets : results.sheets) {
+        if (!sheets.layout || !sheets.problem) continue;
+        for (const auto& offcut : job.offcuts)
+            if (offcut.material_id == sheets.material_id && !is_used(sheets, offcut.id))
+                nearly_from(job, sheets, offcut, out);
+    }
 }
 
 void bar_too_short(const job::Job&, const job::Results& results, Findings& out) {

@@ -478,6 +478,7 @@ std::vector<Finding> review(const Job& job, const Results& results) {
     sheet_too_small(job, results, out);
     changed_since_cut(job, results, out);
     cut_and_gone(job, results, out);
+    offcut_nearly_fits(job, results, out);
     bar_too_short(job, results, out);
     say_what_they_are_about(out);
     tell_in_unit(job, out);

@@ -27,6 +27,16 @@ Skin skin_of(const std::vector<Plies>& plies) {
     return out;
 }
 
+ClothPlan cloth_for(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm) {
+    constexpr double overlap_mm = 30;
+    int count = 0;
+    for (const Plies& one : plies) count += one.count;
+    if (count == 0 || roll_mm <= overlap_mm) return {};
+    const int drops =
+        1 + std::max(0, static_cast<int>(std::ceil((across_mm - roll_mm) / (roll_mm - overlap_mm) - 1e-9)));
+    return {drops, count * drops * along_mm};
+}
+
 double thickness_mm(const Layup& layup, double core_mm) {
     return core_mm + skin_of(layup.face_a).thickness_mm + skin_of(layup.face_b).thickness_mm;
 }

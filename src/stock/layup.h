@@ -48,6 +48,14 @@ struct Skin {
 };
 Skin skin_of(const std::vector<Plies>& plies);
 
+/// Cloth for a panel of so many millimetres along by across, off a roll: how many drops lie side by side along it,
+/// and how much is rolled off for all plies. Drops overlap by 30 mm (common practice).
+struct ClothPlan {
+    int drops = 0;
+    double length_mm = 0;  ///< off the roll, all plies
+};
+ClothPlan cloth_for(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm);
+
 /// Core and both skins (mm): t = core + sum of w (2.56/psi - 1.36)/3.072 a ply. Source: ISO 12215-5 (from memory).
 double thickness_mm(const Layup& layup, double core_mm);
 /// Core, both skins and coverings, a square metre of the panel (kg).

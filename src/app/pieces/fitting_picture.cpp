@@ -70,8 +70,8 @@ void FittingPicture::draw(Pencil& pencil) {
     pencil.pen(c.ink, 1.2);
     pencil.fill(c.wood);
     pencil.polygon(s->face_a);
-    draw_guide(pencil);
-    draw_stations(pencil);
+    if (shown_.guide.empty()) draw_stations(pencil);
+    else draw_guide(pencil);
     draw_readings(pencil);
 }
 
@@ -130,6 +130,15 @@ void FittingPicture::draw_guide(Pencil& pencil) const {
         const bool off = s.off_a_mm > 0;
         pencil.pen(off ? c.accent : c.stop, 3);
         pencil.painter().drawLine(pencil.at(s.at), pencil.at(s.at) - longest_px * s.off_a_mm / most * out);
+    }
+    // Numbered as in the table; numbers keep clear of each other.
+    QPointF last(-1e9, -1e9);
+    for (const auto& s : shown_.guide) {
+        const QPointF where = pencil.at(s.at) - (longest_px + 12) * pencil.way(s.out);
+        if (std::hypot(where.x() - last.x(), where.y() - last.y()) < 24) continue;
+        last = where;
+        pencil.pen(c.faint, 1);
+        pencil.text(s.at, QString::number(s.number), where - pencil.at(s.at), size::text_small, false, false);
     }
 }
 

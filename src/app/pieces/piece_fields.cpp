@@ -73,6 +73,40 @@ void add_stand(Fields& f, const JobPiece& piece) {
             {}, -45, 45);
 }
 
+/// Parallel to another piece, face to face at a distance: as far as it stands from it now, where it is parallel.
+void add_beside(Fields& f, const JobPiece& piece, const job::Job& job) {
+    QStringList words{"nothing"};
+    std::vector<piece::Beside> choices{{}};
+    int now = 0;
+    const double own = job::thickness_of(job, piece);
+    for (const auto& other : job.pieces) {
+        if (other.id == piece.id || (other.beside && other.beside->piece_id == piece.id)) continue;
+        const auto n = job::neighbour_of(job, other);
+        constexpr double usual_mm = 300;
+        double distance = usual_mm;
+        if (std::abs(n.plane.normal.dot(piece.plane.normal)) > 0.999) {
+            const double at = n.plane.normal.dot(piece.plane.normal) * piece.plane.d_mm - n.plane.d_mm;
+            distance = at >= 0 ? at - n.thickness_mm - n.covering_b_mm : at + n.covering_a_mm + own;
+        }
+        if (piece.beside && piece.beside->piece_id == other.id) now = static_cast<int>(choices.size());
+        choices.push_back({other.id, distance});
+        words << QString::fromStdString(other.name);
+    }
+    f.add(
+        Kind::choice, "parallel to", now, "Stand a piece beside another",
+        [choices](JobPiece& p, const QVariant& v) {
+            const auto k = static_cast<std::size_t>(std::max(0, v.toInt()));
+            if (k == 0) p.beside.reset();
+            else p.beside = choices[k];
+        },
+        words);
+    if (piece.beside)
+        f.add(Kind::length, "from face to face", piece.beside->distance_mm, "Move a piece beside another",
+              [](JobPiece& p, const QVariant& v) {
+                  if (p.beside) p.beside->distance_mm = v.toDouble();
+              });
+}
+
 void add_making(Fields& f, const JobPiece& piece, const job::Job& job) {
     f.heading("What it is made of");
     QStringList materials;
@@ -220,7 +254,9 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
                   [](JobPiece& p, const QVariant& v) { p.place = v.toString().toStdString(); });
             // Where a unit's panel stands follows from the unit.
             if (!of_unit) {
-                if (piece->through.empty()) add_stand(f, *piece);
+                if (piece->through.empty() && !piece->beside) add_stand(f, *piece);
+                if (piece->through.empty() && document.built().pieces.size() > 1)
+                    add_beside(f, *piece, document.built());
                 // Offered where there is something to go through.
                 const auto& job = document.job();
                 if (!piece->through.empty() || job.marks.size() >= 3 ||

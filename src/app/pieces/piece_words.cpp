@@ -83,6 +83,19 @@ QStringList PieceWords::layup_words(const job::JobPiece& piece, const piece::Out
         out << QString("cloth %1, resin %2 with waste")
                    .arg(document_.mass((a.glass_kg_m2 + b.glass_kg_m2) * m2),
                         document_.mass((a.resin_kg_m2 + b.resin_kg_m2) * m2 * waste));
+    // Whichever way takes less off the roll.
+    constexpr double roll_mm = 1270;
+    const auto box = geometry::bounding_box(shape.face_a.outer);
+    std::vector<stock::Plies> all = piece.layup.face_a;
+    all.insert(all.end(), piece.layup.face_b.begin(), piece.layup.face_b.end());
+    const auto one = stock::cloth_for(all, box.width(), box.height(), roll_mm),
+               other = stock::cloth_for(all, box.height(), box.width(), roll_mm);
+    if (const auto& cloth = one.length_mm <= other.length_mm ? one : other; cloth.drops > 0)
+        out << QString("off a roll of %1: %2 for all plies, %3 a ply")
+                   .arg(document_.length(roll_mm), document_.length(cloth.length_mm),
+                        cloth.drops == 1 ? QString("one drop") : QString("%1 drops").arg(cloth.drops));
+    if (a.mass_kg_m2() + b.mass_kg_m2() > 0)
+        out << "It takes the shape of the bench it is made on: that has to be flat, and both skins alike.";
     return out;
 }
 
