@@ -300,3 +300,59 @@ TEST_CASE("the page of marks is written with every tie on it", "[cli]") {
     check_refused(run("marks " + folder.file("bare.job.json") + " -o " + folder.file("no.pdf")),
                   folder.file("bare.job.json") + ":1: there are no reference marks");
 }
+
+TEST_CASE("a dry fit prints the corrected outline and keeps the fitting; lines are set out", "[cli]") {
+    const jobs::Folder folder;
+    const std::string job = folder.file("tube.job.json"), gaps = folder.file("gaps.csv"),
+                      fitted = folder.file("fitted.job.json");
+    job::Job tube = jobs::tube_job();
+    tube.marks.resize(2);
+    tube.marks[0].id = "M1", tube.marks[0].position = {500, 900, -300};
+    tube.marks[1].id = "M2", tube.marks[1].position = {500, -900, -300};
+    tube.pieces.push_back(tube.pieces[0]);
+    tube.pieces[1].id = "OLD", tube.pieces[1].role = piece::Role::stays, tube.pieces[1].plane.d_mm = 600;
+    jobs::write(job, job::job_to_text(tube));
+    // The hull is 3 mm farther out than the tube that was read, all along: an arc of half the angle of the chord.
+    std::string table = "edge,along_mm,gap_mm\n";
+    const double end = 2 * jobs::tube_radius_mm * std::acos(200 / jobs::tube_radius_mm);
+    for (double s = 0; s < end; s += 100) table += fmt::format("hull,{:.0f},3\n", s);
+    jobs::write(gaps, table);
+    const Ran ran = run("dry-fit " + job + " --piece B1 --gaps " + gaps + " --pattern -o " + fitted);
+    INFO(ran.err);
+    REQUIRE(ran.code == 0);
+    const json out = json::parse(ran.out);
+    int on_hull = 0;
+    for (const auto& p : out["outline_a"]) {
+        const double r = std::hypot(p[1].get<double>(), p[2].get<double>());
+        if (p[2].get<double>() > -201) continue;
+        CHECK(r == Approx(jobs::tube_radius_mm + 3).margin(0.3));
+        ++on_hull;
+    }
+    CHECK(on_hull > 50);
+    CHECK(out["widest_daylight_mm"].get<double>() == Approx(3).margin(0.3));
+    CHECK(out["cannot_be_trimmed"].size() == 1);
+    for (const auto& g : out["guide"]) CHECK(g["take_off_a_mm"].get<double>() < 0.3);
+    const auto again = job::load_job(fitted);
+    REQUIRE(again.ok());
+    CHECK(again->pieces[0].stage == "pattern");
+    REQUIRE(again->pieces[0].fittings.size() == 1);
+    CHECK(again->readings.size() == tube.readings.size() + 1);
+    const Ran set = run("setting-out " + job + " --piece B1 --from OLD");
+    REQUIRE(set.code == 0);
+    const json lines = json::parse(set.out);
+    CHECK(lines["from"] == "face B of Bulkhead");
+    CHECK(lines["ties"].size() >= 4);
+    for (const auto& s : lines["stations"]) {
+        CHECK(s["offset_a_mm"].get<double>() == Approx(1500 - 618).margin(1e-6));
+        CHECK(s["offset_b_mm"].get<double>() == Approx(1518 - 618).margin(1e-6));
+    }
+    const json report = json::parse(run("report " + job).out);
+    CHECK(report["pieces"][1]["role"] == "stays");
+    CHECK(report["fixings"].size() == 1);
+    check_refused(run("dry-fit " + job + " --piece B9 --gaps " + gaps), job + ":1: there is no piece");
+    check_refused(run("setting-out " + job + " --piece B1 --from M9"), job + ":1: there is no 'M9'");
+    jobs::write(gaps, "hull,0,3\nkeel,0,3\n");
+    check_refused(run("dry-fit " + job + " --piece B1 --gaps " + gaps), gaps + ":2: 'keel' is no edge");
+    check_refused(run("setting-out " + job + " --piece B1 --from OLD --pdf " + folder.file("no/page.pdf")),
+                  folder.file("no/page.pdf") + ":1: cannot be written");
+}

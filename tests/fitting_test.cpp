@@ -203,6 +203,18 @@ TEST_CASE("readings that are on no scribed edge are refused, and nothing is chan
     CHECK_FALSE(job::enter_fitting(one.job, one.job.pieces[0], shape_of(results), {}, false).ok());
 }
 
+TEST_CASE("a file whose fitting names an edge that the piece has no more is read, and nothing is said of that edge",
+          "[fitting]") {
+    Case one = numbered(1);
+    job::Pipeline pipeline;
+    const auto results = pipeline.compute_pieces(job::in_full(one.job));
+    const auto& shape = shape_of(results);
+    const auto c = piece::correct(one.job.pieces[0], piece::as_cut(shape), shape, {{39, 100, Noticed::rocks}});
+    CHECK(c.rocks_on.empty());
+    CHECK(c.guide.empty());
+    CHECK(c.widest_mm == 0);
+}
+
 TEST_CASE("wood that is not there is not invented", "[fitting]") {
     Case one = numbered(2);
     job::Pipeline pipeline;
@@ -274,4 +286,8 @@ TEST_CASE("gaps are read from text, and what is wrong is told with its line", "[
     CHECK(line_of("hull,0,9999\n") == 1);
     CHECK(line_of("7,0,1\n") == 1);
     CHECK_FALSE(exchange::gaps_from_csv("", piece).ok());
+    // What is no table at all is not thrown at the person whole.
+    const std::string junk = exchange::gaps_from_csv(std::string(4000, '\x7f') + ",1,2\n", piece).error().message;
+    CHECK(junk.size() < 200);
+    CHECK(junk.find('\x7f') == std::string::npos);
 }

@@ -333,9 +333,11 @@ void dry_fit(const BoatArguments& a, int argc, char** argv) {
     job::Pipeline pipeline;
     pipeline.watch([](const std::string& what) { cli::Guard::at(what); });
     const auto offered = value_or_fail(job::offered_up(job, a.piece, readings, a.pattern, pipeline), a.gaps);
-    if (!a.out.empty()) value_or_fail(job::save_job(offered.job, a.out), a.out);
-    std::fputs(exchange::fitting_to_json(*piece, offered).c_str(), stdout);
-    if (a.pdf.empty()) return;
+    const auto finish = [&] {
+        if (!a.out.empty()) value_or_fail(job::save_job(offered.job, a.out), a.out);
+        std::fputs(exchange::fitting_to_json(*piece, offered).c_str(), stdout);
+    };
+    if (a.pdf.empty()) return finish();
     const job::Job after = job::in_full(offered.job);
     const auto results = pipeline.compute_pieces(after);
     with_pages(argc, argv, [&] {
@@ -343,6 +345,7 @@ void dry_fit(const BoatArguments& a, int argc, char** argv) {
             paper::write_shaving_guide(after, *job::find_piece(after, a.piece), *results.piece(a.piece), a.pdf),
             a.pdf);
     });
+    finish();
 }
 
 void setting_out(const BoatArguments& a, int argc, char** argv) {
@@ -358,10 +361,10 @@ void setting_out(const BoatArguments& a, int argc, char** argv) {
     const auto reference = value_or_fail(job::reference_named(c.job, a.from, *result.middle()), a.job);
     const auto lines =
         piece::at_boat(*piece, *result.shape(), reference, job::boat_marks(c.job), result.bearing.get());
-    std::fputs(exchange::setting_out_to_json(*piece, lines).c_str(), stdout);
     if (!a.pdf.empty())
         with_pages(argc, argv,
                    [&] { value_or_fail(paper::write_setting_out(c.job, *piece, result, lines, a.pdf), a.pdf); });
+    std::fputs(exchange::setting_out_to_json(*piece, lines).c_str(), stdout);
 }
 
 struct NestArguments {

@@ -311,12 +311,12 @@ void say_lids(Drawing& d, const job::Job& job, const job::JobPiece& piece) {
     for (const auto& o : piece.openings) {
         if (o.lid != piece::LidFrom::own_opening) continue;
         const auto lid = piece::own_lid(o.lid_clearance_mm, kerf, job.coating.film_mm);
-        d.stands.push_back(
-            fmt::format("The lid of '{}' is what is cut out: plunge on the line, keep the saw's way of {}, and plane "
-                        "{} a side off "
-                        "the lid.",
-                        o.name, units::figure_with_unit(lid.saw_mm, job.unit),
-                        units::figure_with_unit(std::max(0.0, lid.planed_mm), job.unit)));
+        constexpr double worth_planing_mm = 0.05;
+        const std::string plane =
+            lid.planed_mm < worth_planing_mm
+                ? std::string()
+                : fmt::format(", plane {} a side off it", units::figure_with_unit(lid.planed_mm, job.unit));
+        d.stands.push_back(fmt::format("Lid of '{}': what is cut out; plunge on the line{}.", o.name, plane));
     }
 }
 
@@ -345,6 +345,7 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         d.grain_deg = piece.grain_deg;
         d.good_face = piece.good_face, d.copies = piece.copies;
         if (const auto* m = job::find_material(job, piece.material_id)) d.material = m->name;
+        if (!piece.layup.face_a.empty() || !piece.layup.face_b.empty()) d.material += " with its plies";
         const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
         const Vec2 corner = box_a.min.cwiseMin(box_b.min);
         d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};

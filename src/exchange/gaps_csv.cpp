@@ -6,7 +6,6 @@
 #include <cmath>
 #include <optional>
 
-#include "exchange/plain_text.h"
 #include "exchange/table_text.h"
 #include "units/ranges.h"
 
@@ -18,6 +17,15 @@ std::string_view bare(std::string_view cell) {
     const auto first = cell.find_first_not_of(around);
     return first == std::string_view::npos ? std::string_view()
                                            : cell.substr(first, cell.find_last_not_of(around) - first + 1);
+}
+
+/// A cell as it is told in a message: its beginning, with nothing in it that a terminal could take otherwise.
+std::string shown(std::string_view cell) {
+    constexpr std::size_t most = 24;
+    std::string out(bare(cell).substr(0, most));
+    for (char& c : out)
+        if (static_cast<unsigned char>(c) < 0x20 || static_cast<unsigned char>(c) > 0x7e) c = '?';
+    return bare(cell).size() > most ? out + "..." : out;
 }
 
 std::optional<piece::Noticed> noticed(std::string_view cell) {
@@ -55,14 +63,13 @@ Result<piece::FitReading> reading_of(std::vector<std::string_view> cells, const 
         return Error{"a line has edge,along_mm,gap_mm and perhaps sigma_mm; or touch or rocks in place of the gap"};
     const auto edge = edge_named(cells[0], piece);
     if (!edge)
-        return Error{fmt::format("'{}' is no edge of '{}': its edges are {}",
-                                 without_controls(std::string(bare(cells[0]))), piece.name, edge_names(piece))};
+        return Error{
+            fmt::format("'{}' is no edge of '{}': its edges are {}", shown(cells[0]), piece.name, edge_names(piece))};
     out.edge = *edge;
     out.seen = seen.value_or(piece::Noticed::gap);
     const auto take = [&](std::size_t column, const units::Range& range, double& into) -> std::optional<Error> {
         const auto number = number_in(bare(cells[column]));
-        if (!number)
-            return Error{fmt::format("'{}' is not a number", without_controls(std::string(bare(cells[column]))))};
+        if (!number) return Error{fmt::format("'{}' is not a number", shown(cells[column]))};
         if (!range.holds(*number)) return Error{units::out_of_range(range, *number)};
         into = *number;
         return std::nullopt;

@@ -131,7 +131,7 @@ void add_ties(AtBoat& out, const std::vector<BoatMark>& marks) {
 }
 
 void add_diagonals(AtBoat& out) {
-    constexpr double same_corner_mm = 5;
+    constexpr double same_corner_mm = 20;
     std::vector<const BoatStation*> corners;
     for (const BoatStation& s : out.stations)
         if (s.is_corner && std::none_of(corners.begin(), corners.end(),

@@ -225,7 +225,8 @@ Correction correct(const PieceSpec& spec, const Offered& offered, const Outline&
     for (const int edge : edges_read(readings)) guide_along(offered, corrected, edge, readings, out);
     find_missing(spec, out);
     for (std::size_t k = 0; k < readings.size(); ++k)
-        if (readings[k].seen == Noticed::rocks) out.rocks_on.push_back(k);
+        if (readings[k].seen == Noticed::rocks && readings[k].edge < static_cast<int>(spec.edges.size()))
+            out.rocks_on.push_back(k);
     out.trimmed_a = geometry::largest(geometry::intersect({offered.face_a}, {corrected.face_a}));
     out.trimmed_b = geometry::largest(geometry::intersect({offered.face_b}, {corrected.face_b}));
     const Move move = best_move(contacts_of(spec, corrected, out), geometry::centroid(corrected.face_a));
