@@ -360,6 +360,16 @@ TEST_CASE("a lid and its opening from one cut close with exactly the clearance",
             for (const auto& part : sheet.problem->parts) count += part.id == "B1/lid 1";
         return std::pair(count, now.piece("B1")->mass.panel.mass_kg);
     };
+    // Its row says what it is: square, of its own size, whatever the piece's edges and lippings are.
+    job.pieces[0].edges[0].lipping_mm = 8;
+    for (const auto& row : exchange::cut_list(job, job::Pipeline().compute(job))) {
+        if (row.part_id != "B1/lid 1") continue;
+        CHECK(row.finished_along_mm > 200);
+        CHECK(row.finished_along_mm == Approx(row.sheet_along_mm));
+        CHECK(row.edges == "square all round");
+        CHECK(row.largest_bevel_deg == 0);
+    }
+    job.pieces[0].edges[0].lipping_mm = 0;
     const auto [from_sheet, kg] = listed();
     CHECK(from_sheet == 2);
     piece.openings[0].lid = piece::LidFrom::own_opening;

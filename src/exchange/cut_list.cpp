@@ -9,6 +9,7 @@
 #include "job/cut_sheets.h"
 #include "job/in_full.h"
 #include "job/shopping.h"
+#include "piece/lid.h"
 #include "units/figures.h"
 
 namespace bevelsmith::exchange {
@@ -77,7 +78,7 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.unit = unit ? unit->name : piece.place;
             row.kind = piece.kind, row.hand = hand_of(*shape), row.material = material->name;
             row.thickness_mm = shape->thickness_mm, row.quantity = piece.copies;
-            const bool differs = shape->cut_differs();
+            const bool lid = piece::is_lid(part), differs = shape->cut_differs() && !lid;
             const Vec2 finished =
                 size_along_grain(differs ? part.finished_a : part.face_a, piece.grain_deg)
                     .cwiseMax(size_along_grain(differs ? part.finished_b : part.face_b, piece.grain_deg));
@@ -86,9 +87,9 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.sheet_along_mm = sheet.x(), row.sheet_across_mm = sheet.y();
             row.blank_along_mm = part.blank_along_mm, row.blank_across_mm = part.blank_across_mm;
             row.grain_deg = piece.grain_deg;
-            row.edges = edges_in_words(piece, job.unit);
-            row.least_bevel_deg = degrees(shape->least_bevel_rad);
-            row.largest_bevel_deg = degrees(shape->largest_bevel_rad);
+            row.edges = lid ? "square all round" : edges_in_words(piece, job.unit);
+            row.least_bevel_deg = lid ? 0 : degrees(shape->least_bevel_rad);
+            row.largest_bevel_deg = lid ? 0 : degrees(shape->largest_bevel_rad);
             row.good_face = piece.good_face == piece::Face::a ? "A" : "B";
             row.cut = job::cut_from(job, piece.material_id, part.id) != nullptr;
             out.push_back(std::move(row));

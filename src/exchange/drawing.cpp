@@ -305,6 +305,12 @@ std::string path_of(const geometry::Polygon& p, double height) {
 
 namespace {
 
+std::string made_of(const job::Job& job, const job::JobPiece& piece) {
+    const auto* material = job::find_material(job, piece.material_id);
+    const bool plies = !piece.layup.face_a.empty() || !piece.layup.face_b.empty();
+    return (material ? material->name : std::string()) + (plies ? " with its plies" : "");
+}
+
 /// Of lids that are what is cut out of their openings: how they are cut.
 void say_lids(Drawing& d, const job::Job& job, const job::JobPiece& piece) {
     const double kerf = job.cutting.tool == job::Tool::router ? job.cutting.cutter_mm : job.cutting.kerf_mm;
@@ -344,8 +350,7 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         d.thickness_mm = shape->thickness_mm;
         d.grain_deg = piece.grain_deg;
         d.good_face = piece.good_face, d.copies = piece.copies;
-        if (const auto* m = job::find_material(job, piece.material_id)) d.material = m->name;
-        if (!piece.layup.face_a.empty() || !piece.layup.face_b.empty()) d.material += " with its plies";
+        d.material = made_of(job, piece);
         const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
         const Vec2 corner = box_a.min.cwiseMin(box_b.min);
         d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};

@@ -65,6 +65,10 @@ std::vector<Part> lid_parts(const PieceSpec& spec, const std::vector<Lid>& lids,
     return out;
 }
 
+bool is_lid(const Part& part) {
+    return part.id.find("/lid ") != std::string::npos;
+}
+
 double trim_width_mm(double gap_mm, double edge_distance_mm, double head_radius_mm) {
     return gap_mm + 2 * (edge_distance_mm + head_radius_mm);
 }

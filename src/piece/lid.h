@@ -27,6 +27,9 @@ std::vector<Lid> lids_of(const PieceSpec& spec, double film_mm);
 std::vector<Part> lid_parts(const PieceSpec& spec, const std::vector<Lid>& lids, double thickness_mm,
                             const Passage& passage);
 
+/// Whether a part is a lid: its edges are square, and none of them is one of its piece's.
+bool is_lid(const Part& part);
+
 /// Width of a trim that hides a gap: gap + 2 (edge distance + radius of the screw's head), so that screws stand on
 /// both sides of it.
 double trim_width_mm(double gap_mm, double edge_distance_mm, double head_radius_mm);

@@ -128,6 +128,45 @@ void change_pattern(Document& document, const std::string& id, const QString& wh
     });
 }
 
+/// The pattern itself, wherever it lies.
+void add_holes(PieceFields& f, const job::JobPattern& named) {
+    Document& document = f.document();
+    const std::string id = named.id;
+    f.add_own({Kind::text,
+               "pattern",
+               QString::fromStdString(named.name),
+               [&document, id](const QVariant& v) {
+                   change_pattern(document, id, "Rename a pattern",
+                                  [&](auto& one) { one.name = v.toString().toStdString(); });
+               },
+               {},
+               {}});
+    f.add_own({Kind::text,
+               "known from",
+               QString::fromStdString(named.from),
+               [&document, id](const QVariant& v) {
+                   change_pattern(document, id, "Say where a pattern is known from",
+                                  [&](auto& one) { one.from = v.toString().toStdString(); });
+               },
+               {},
+               {}});
+    const auto unit = document.unit();
+    FormField holes{Kind::text,
+                    "holes (along, beside, wide; …)",
+                    holes_words(named.holes, unit),
+                    [&document, id, unit, shown = named.holes](const QVariant& v) {
+                        if (const auto read = holes_in(v.toString(), unit, shown))
+                            change_pattern(document, id, "Change a pattern", [&](auto& one) { one.holes = *read; });
+                    },
+                    {},
+                    {}};
+    holes.check = [unit, shown = named.holes](const QString& text) {
+        const auto read = holes_in(text, unit, shown);
+        return read ? QString() : QString::fromStdString(read.error().message);
+    };
+    f.add_own(std::move(holes));
+}
+
 }  // namespace
 
 void add_role(PieceFields& f, const JobPiece& piece, const job::Job& job) {
@@ -184,44 +223,7 @@ void add_pattern(PieceFields& f, const JobPiece& piece, std::size_t i, const job
     const auto& on = piece.patterns[i];
     const auto named =
         std::find_if(job.patterns.begin(), job.patterns.end(), [&](const auto& p) { return p.id == on.pattern_id; });
-    Document& document = f.document();
-    if (named != job.patterns.end()) {
-        const std::string id = named->id;
-        f.add_own({Kind::text,
-                   "pattern",
-                   QString::fromStdString(named->name),
-                   [&document, id](const QVariant& v) {
-                       change_pattern(document, id, "Rename a pattern",
-                                      [&](auto& one) { one.name = v.toString().toStdString(); });
-                   },
-                   {},
-                   {}});
-        f.add_own({Kind::text,
-                   "known from",
-                   QString::fromStdString(named->from),
-                   [&document, id](const QVariant& v) {
-                       change_pattern(document, id, "Say where a pattern is known from",
-                                      [&](auto& one) { one.from = v.toString().toStdString(); });
-                   },
-                   {},
-                   {}});
-        const auto unit = document.unit();
-        FormField holes{Kind::text,
-                        "holes (along, beside, wide; …)",
-                        holes_words(named->holes, unit),
-                        [&document, id, unit, shown = named->holes](const QVariant& v) {
-                            if (const auto read = holes_in(v.toString(), unit, shown))
-                                change_pattern(document, id, "Change a pattern",
-                                               [&](auto& one) { one.holes = *read; });
-                        },
-                        {},
-                        {}};
-        holes.check = [unit, shown = named->holes](const QString& text) {
-            const auto read = holes_in(text, unit, shown);
-            return read ? QString() : QString::fromStdString(read.error().message);
-        };
-        f.add_own(std::move(holes));
-    }
+    if (named != job.patterns.end()) add_holes(f, *named);
     const auto change = [&](Kind kind, const QString& label, const QVariant& value, auto set,
                             double least = units::range::place.least, double most = units::range::place.most) {
         f.add(
