@@ -59,7 +59,8 @@ def ketch():
     ]
     units = [
         unit("U1", "Forecabin sole", "sole", "port", sole, 0, 300, from_piece="B1", to_mm=640,
-             dividers_mm=[200, 440], lids=True, lid_depth_mm=300, material="ply18", top_material="ply18"),
+             dividers_mm=[200, 440], lids=True, lid_depth_mm=300, material="ply18", top_material="ply18",
+             beam_depth_mm=60, saddles=True, saddle_aft_mm=150, saddle_fwd_mm=40, saddle_clearance_mm=1.5),
         unit("U2", "V-berth", "v-berth", "port", sole, 560, 220, from_mm=660, to_piece="B2", dividers_mm=[1500, 2100],
              infill_mm=480, top_material="ply18"),
         unit("U3", "Shelf, port", "shelves", "port", sole, 880, 930, from_piece="B1", to_mm=1300, shelves=1),

@@ -4,14 +4,17 @@
 
 #include <cmath>
 #include <random>
+#include <set>
 
-#include "furniture/unit.h"
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
 #include "job/pipeline.h"
 #include "job/raised_sole.h"
 #include "job/starting_unit.h"
+#include "job/together.h"
 #include "job/unit_numbers.h"
+#include "piece/beam_ends.h"
 #include "practice/boat.h"
 #include "review/review.h"
 #include "support/fitted_out.h"
@@ -23,8 +26,9 @@ using namespace fitted_out;
 
 TEST_CASE("every kind of unit has all its pieces, and none reaches into another", "[furniture]") {
     const std::map<UnitKind, std::size_t> expected{
-        {UnitKind::settee, 6},  {UnitKind::berth, 6}, {UnitKind::counter, 6},    {UnitKind::locker, 3},
-        {UnitKind::shelves, 4}, {UnitKind::sole, 8},  {UnitKind::engine_box, 5}, {UnitKind::v_berth, 6}};
+        {UnitKind::settee, 6},     {UnitKind::berth, 6},   {UnitKind::counter, 6},
+        {UnitKind::locker, 3},     {UnitKind::shelves, 4}, {UnitKind::sole, 8},
+        {UnitKind::engine_box, 5}, {UnitKind::v_berth, 6}, {UnitKind::table, 4}};
     for (int k = 0; k < furniture::unit_kind_count; ++k)
         for (bool between : {true, false})
             for (auto side : {furniture::Side::port, furniture::Side::starboard}) {
@@ -32,13 +36,95 @@ TEST_CASE("every kind of unit has all its pieces, and none reaches into another"
                 job::Job job = fitted(kind, between);
                 job.units[0].side = side;
                 const Built b = built(job);
-                INFO(furniture::unit_words(kind).name << (between ? " between bulkheads" : " by itself"));
+                INFO(furniture::kind_of(kind).name << (between ? " between bulkheads" : " by itself"));
                 const bool closes_ends = !between && kind != UnitKind::shelves && kind != UnitKind::sole &&
-                                         kind != UnitKind::engine_box && kind != UnitKind::v_berth;
+                                         kind != UnitKind::engine_box && kind != UnitKind::v_berth &&
+                                         kind != UnitKind::table;
                 CHECK(b.full.pieces.size() ==
                       2 + expected.at(kind) + (closes_ends || (!between && kind == UnitKind::v_berth) ? 2 : 0));
                 check_sound(b);
             }
+}
+
+TEST_CASE("every kind has one record, and a file names it by its id", "[furniture]") {
+    CHECK(furniture::kinds().size() == furniture::unit_kind_count);
+    std::set<std::string> ids;
+    for (int k = 0; k < furniture::unit_kind_count; ++k) {
+        const auto kind = static_cast<UnitKind>(k);
+        const auto& record = furniture::kind_of(kind);
+        INFO(record.id);
+        REQUIRE(record.kind == kind);
+        CHECK(ids.insert(record.id).second);
+        CHECK(record.build);
+        CHECK(record.usual_numbers);
+        CHECK_FALSE(record.picture.empty());
+        CHECK(job::job_to_text(fitted(kind)).find("\"kind\": \"" + std::string(record.id) + "\"") !=
+              std::string::npos);
+        // Every panel by which a number is dragged is there, and that which people use.
+        const auto full = job::in_full(fitted(kind));
+        CHECK(job::find_piece(full, "U1." + std::string(record.level)));
+        CHECK_FALSE(job::drags_in(fitted(kind), fitted(kind).units[0]).empty());
+    }
+}
+
+TEST_CASE("a table stands as its numbers say, about the centre line or to a side", "[furniture]") {
+    job::Job job = fitted(UnitKind::table, false);
+    auto& u = job.units[0];
+    u.from_mm = 800, u.to_mm = 1800, u.width_mm = 500;
+    const Built b = built(job);
+    CHECK(b.box("U1.top").width() == Approx(500).margin(1e-6));
+    CHECK(b.box("U1.top").height() == Approx(1000).margin(1e-6));
+    CHECK(b.box("U1.top").centre().x() == Approx(0).margin(1e-6));
+    // From the sole to the top's lower face, less the joint.
+    CHECK(b.box("U1.aft leg").height() == Approx(400 - 18 - 0.5).margin(1e-6));
+    CHECK(furniture::stands_on_both(u));
+    // Pushed 30 over to starboard it stands there, and has its like on the other side.
+    job::move_together(job, {"U1.top"}, {0, -30, 0});
+    CHECK(job.units[0].side == furniture::Side::starboard);
+    CHECK(job.units[0].front_mm == 30);
+    const auto moved = built(job).shape("U1.top");
+    CHECK(moved.frame.to_space(geometry::centroid(moved.face_a)).y() == Approx(-30).margin(1e-6));
+    CHECK_FALSE(job::mirror_unit(job, "U1").empty());
+}
+
+TEST_CASE("beams lift out of saddles: a slot so much wider than the beam, the beam's end on its seat",
+          "[furniture]") {
+    job::Job job = fitted(UnitKind::sole);
+    auto& u = job.units[0];
+    u.lids = false;
+    CHECK(job::set_in_saddles(job, built(job).results, u));
+    CHECK(u.saddles);
+    CHECK(u.beam_depth_mm > 0);
+    u.saddle_clearance_mm = 2;
+    const Built b = built(job);
+    check_sound(b);
+    const double t = 18, under = u.foot_mm - t - u.beam_depth_mm, hull = std::sqrt(1e6 - under * under);
+    for (const std::string end : {"", " far"}) {
+        const auto &seat = b.shape("U1.seat 2" + end), &aft = b.shape("U1.cheek 2 aft" + end),
+                   &fwd = b.shape("U1.cheek 2 fwd" + end);
+        CHECK(fwd.frame.origin.x() - (aft.frame.origin.x() + t) == Approx(t + 2).margin(1e-9));
+        double high = -1e9, in = 1e9, out = -1e9;
+        for (const Vec2& p : seat.face_a.outer) {
+            const Vec3 at = seat.frame.to_space(p);
+            high = std::max(high, at.z()), in = std::min(in, std::abs(at.y())), out = std::max(out, std::abs(at.y()));
+        }
+        CHECK(high == Approx(under).margin(1e-6));
+        // It reaches from the string to the hull, with 100 under the beam at the least.
+        CHECK(in == Approx(u.saddle_aft_mm).margin(1e-6));
+        CHECK(out == Approx(hull).margin(6));
+        CHECK(out - in >= 94);
+    }
+    std::vector<piece::Carrier> others;
+    for (std::size_t i = 0; i < b.full.pieces.size(); ++i)
+        if (b.full.pieces[i].id != "U1.beam 2") others.push_back({&b.full.pieces[i], b.results.pieces[i].shape()});
+    CHECK(piece::free_beam_ends(b.spec("U1.beam 2"), b.shape("U1.beam 2"), others).empty());
+    std::erase_if(others, [](const auto& one) { return one.spec->kind == std::string("saddle"); });
+    CHECK(piece::free_beam_ends(b.spec("U1.beam 2"), b.shape("U1.beam 2"), others).size() == 2);
+    CHECK(b.spec("U1.beam 2").removable);
+    // A hull that is not known gives no string.
+    job::Job blank = fitted(UnitKind::sole);
+    CHECK_FALSE(job::set_in_saddles(blank, {}, blank.units[0]));
+    CHECK_FALSE(blank.units[0].saddles);
 }
 
 TEST_CASE("a settee is as its numbers say, and its two hands are alike", "[furniture]") {
@@ -202,7 +288,7 @@ TEST_CASE("random units on practice hulls: all their pieces, none within another
         u.toe_high_mm = std::min(75.0, u.height_mm / 4), u.rail_mm = 40, u.lid_depth_mm = 0.2 * half;
         u.toe_deep_mm = 40, u.shelf_step_mm = 0.2 * u.height_mm;
         job.units = {u};
-        INFO("case " << k << ", a " << furniture::unit_words(u.kind).name);
+        INFO("case " << k << ", a " << furniture::kind_of(u.kind).name);
         job::Pipeline pipeline;
         Built b{job::in_full(job), {}};
         b.results = pipeline.compute_pieces(b.full);

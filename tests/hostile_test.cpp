@@ -191,10 +191,8 @@ TEST_CASE("JSON that is no job is refused in our own words", "[hostile]") {
 TEST_CASE("the largest set of readings that is accepted is computed in time", "[hostile]") {
     const Ran ran = run("report " + corpus() + "/readings-99000.job.json");
     INFO(ran.err);
-    CHECK((ran.code == 0 || ran.err.find("takes longer than 30 s") != std::string::npos));
-#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-    CHECK(ran.processor_seconds < 32);
-#endif
+    // The command line itself ends what takes longer than 30 s of processor time, with another code.
+    CHECK(ran.code == 0);
 }
 
 // Under a sanitizer everything takes longer, and the command line's bounds are wider (cli/guard).

@@ -133,8 +133,18 @@ TEST_CASE("a homography maps pixels to the face and back", "[imaging]") {
     for (std::size_t k = 0; k < 4; ++k) CHECK((map->to_face(px[k]) - face[k]).norm() < 0.01);
     for (const Vec2& p : {Vec2(300, 300), Vec2(20, 580), Vec2(790, 10)})
         CHECK((map->to_pixel(map->to_face(p)) - p).norm() < 1e-6);
-    // Straight stays straight: the cross-ratio's simplest case, a diagonal's middle lies on the other diagonal's
-    // line.
+    // Straight stays straight through a lens that bends nothing: the face's middle lies on both diagonals of the
+    // picture.
+    const auto plain = Rectifier::from_marks(px, face, {800, 600, 0});
+    REQUIRE(plain.ok());
+    const Vec2 middle = plain->to_pixel({300, 200});
+    for (std::size_t k : {0U, 1U}) {
+        const Vec2 along = (px[k + 2] - px[k]).normalized(), there = middle - px[k];
+        CHECK(std::abs(along.x() * there.y() - along.y() * there.x()) < 1e-6);
+    }
+    // And a lens that bends moves it off them.
+    const Vec2 bent = map->to_pixel({150, 100}), diagonal = (px[2] - px[0]).normalized();
+    CHECK(std::abs(diagonal.x() * (bent - px[0]).y() - diagonal.y() * (bent - px[0]).x()) > 1e-3);
     CHECK(map->sigma_mm({400, 300}, 0.3, 0.3) > 0.2);
     CHECK(map->sigma_mm({400, 300}, 0.3, 3) > 3 * map->sigma_mm({400, 300}, 0.3, 0.3));
 }

@@ -4,7 +4,7 @@
 
 #include <cmath>
 
-#include "furniture/unit.h"
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 #include "job/pipeline.h"
 #include "job/raised_sole.h"
@@ -26,7 +26,7 @@ TEST_CASE("a unit starts right: at the first click all its pieces are sound", "[
         job::Job job = practice_job(practice::VirtualBoat(form), k % 2 != 0);
         job::Pipeline pipeline;
         job.units = {job::starting_unit(job, pipeline.compute_pieces(job), kind)};
-        INFO("case " << k << ", a " << furniture::unit_words(kind).name);
+        INFO("case " << k << ", a " << furniture::kind_of(kind).name);
         Built b{job::in_full(job), {}};
         b.results = pipeline.compute_pieces(b.full);
         CHECK(b.full.pieces.size() >= 4);
@@ -49,7 +49,7 @@ TEST_CASE("a unit starts right on one flared side that is not read down to the k
     for (int k = 0; k < furniture::unit_kind_count; ++k) {
         const auto kind = static_cast<UnitKind>(k);
         job.units = {job::starting_unit(job, results, kind)};
-        INFO(furniture::unit_words(kind).name);
+        INFO(furniture::kind_of(kind).name);
         Built b{job::in_full(job), {}};
         b.results = pipeline.compute_pieces(b.full);
         check_sound(b);
@@ -183,7 +183,7 @@ TEST_CASE("a proposal looks for a bay in which nothing stands yet, and is no sto
         return std::pair(end(u.from_piece_id, u.from_mm), end(u.to_piece_id, u.to_mm));
     };
     for (const auto kind : {UnitKind::counter, UnitKind::locker, UnitKind::berth}) {
-        CAPTURE(furniture::unit_words(kind).name);
+        CAPTURE(furniture::kind_of(kind).name);
         results = results_of();
         const auto next = job::starting_unit(job, results, kind);
         const auto [from, to] = span(next);

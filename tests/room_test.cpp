@@ -80,6 +80,46 @@ TEST_CASE("room for people is measured on the true shapes", "[room]") {
     CHECK(named(figures(), "U1", "sitting headroom").mm == Approx(sitting.mm + 50).margin(0.1));
 }
 
+TEST_CASE("at a table: over the seat, for the thighs, and the way in", "[room]") {
+    job::Job job = fitted(UnitKind::settee);
+    job.units[0].cushion_mm = 60, job.units[0].height_mm = 300;
+    job::JobUnit table;
+    static_cast<furniture::UnitSpec&>(table) = furniture::usual_unit(UnitKind::table);
+    table.id = "U2", table.surface_id = "hull", table.material_id = table.top_material_id = "ply18";
+    table.from_mm = 1000, table.to_mm = 2000, table.foot_mm = job.units[0].foot_mm;
+    table.height_mm = 600, table.width_mm = 400;
+    job.units.push_back(table);
+    job::Pipeline pipeline;
+    const auto figures = [&] { return pipeline.compute(job::in_full(job)).unit("U2")->room; };
+    const auto named = [](const std::vector<furniture::Room>& all, const std::string& name) {
+        const auto at = std::find_if(all.begin(), all.end(), [&](const auto& r) { return r.name == name; });
+        INFO(name);
+        REQUIRE(at != all.end());
+        return *at;
+    };
+    auto all = figures();
+    // Worked: 600 - 300 - 60 of the seat and its cushion; the top's 18 less; the hull at the table's height less the
+    // table's half.
+    CHECK(named(all, "table over the seat to port").mm == Approx(240));
+    CHECK(named(all, "table over the seat to port").enough());
+    CHECK(named(all, "room for the thighs to port").mm == Approx(222));
+    const double up = table.foot_mm + 600 + 2, hull = std::sqrt(1e6 - up * up);
+    CHECK(named(all, "way in at the table to port").mm == Approx(hull - 200).margin(1));
+    CHECK(std::none_of(all.begin(), all.end(),
+                       [](const auto& r) { return r.name.find("starboard") != std::string::npos; }));
+    // A thicker cushion takes from both; a table farther out from the way in.
+    job.units[0].cushion_mm = 110, job.units[1].front_mm = 500;
+    all = figures();
+    CHECK(named(all, "table over the seat to port").mm == Approx(190));
+    CHECK(named(all, "room for the thighs to port").mm == Approx(172));
+    CHECK_FALSE(named(all, "room for the thighs to port").enough());
+    CHECK(named(all, "way in at the table to port").mm == Approx(hull - 700).margin(1));
+    CHECK_FALSE(named(all, "way in at the table to port").enough());
+    // On the seat itself: from bulkhead to bulkhead.
+    const auto seat = pipeline.compute(job::in_full(job)).unit("U1")->room;
+    CHECK(named(seat, "width at the hips").mm == Approx(2420 - 598).margin(1));
+}
+
 TEST_CASE("every passage is measured: before what stands along a side, beside an engine box, through a doorway",
           "[room]") {
     job::Pipeline pipeline;

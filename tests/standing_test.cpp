@@ -8,6 +8,7 @@
 #include "exchange/cut_list.h"
 #include "job/in_full.h"
 #include "job/job_file.h"
+#include "job/mending.h"
 #include "job/packing.h"
 #include "job/shopping.h"
 #include "piece/levels.h"
@@ -108,6 +109,20 @@ TEST_CASE("what is not new is in no cut list, sheet, length, weight or shopping"
         CHECK(results.removed.mass_kg == Approx(removed).margin(1e-9));
         if (cut.empty()) CHECK(job::shopping_list(job, results).empty());
     }
+}
+
+TEST_CASE("what stands may be known as a face alone: it stops others, and is no stop in the review", "[standing]") {
+    job::Job job = jobs::tube_job();
+    job::JobPiece face = job.pieces[0];
+    face.id = face.name = "OLD", face.plane.d_mm = 1200, face.joints.clear();
+    face.edges = {{piece::EdgeKind::straight, "top", {}, {0, 1}, 0}};  // open on all other sides
+    job.pieces.push_back(face);
+    CHECK(found(job, worked_out(job), review::CheckId::outline));
+    job.pieces[1].role = Role::stays;
+    const auto results = worked_out(job);
+    REQUIRE_FALSE(results.pieces[1].shape());
+    for (const auto& f : review::review(job::in_full(job), results))
+        if (f.piece_id == "OLD") CHECK(f.severity == review::Severity::note);
 }
 
 TEST_CASE("what comes out lists her the other way", "[standing]") {
@@ -293,14 +308,14 @@ TEST_CASE("a pattern of holes mirrored twice is itself, and lies where its datum
         {{0, 10}, 4, piece::HoleKind::countersunk}, {{50, 10}, 4}, {{25, -12}, 6, piece::HoleKind::insert}};
     CHECK(piece::mirrored(piece::mirrored(hinge)) == hinge);
     CHECK_FALSE(piece::mirrored(hinge) == hinge);
-    const auto laid = piece::drilled(hinge, {"H1", {100, 200}, 90, false});
+    const auto laid = piece::drilled(hinge, {"H1", {100, 200}, 90, false, {}});
     REQUIRE(laid.size() == 3);
     CHECK((laid[0].at - Vec2(90, 200)).norm() < 1e-9);
     CHECK((laid[1].at - Vec2(90, 250)).norm() < 1e-9);
     CHECK((laid[2].at - Vec2(112, 225)).norm() < 1e-9);
-    const auto other = piece::drilled(hinge, {"H1", {100, 200}, 90, true});
+    const auto other = piece::drilled(hinge, {"H1", {100, 200}, 90, true, {}});
     CHECK((other[0].at - Vec2(110, 200)).norm() < 1e-9);
-    const auto by_hand = piece::drilled(piece::mirrored(hinge), {"H1", {100, 200}, 90, false});
+    const auto by_hand = piece::drilled(piece::mirrored(hinge), {"H1", {100, 200}, 90, false, {}});
     for (std::size_t k = 0; k < 3; ++k) CHECK((by_hand[k].at - other[k].at).norm() < 1e-9);
 }
 
@@ -309,7 +324,7 @@ TEST_CASE("a mirrored piece has its holes where the mirror puts them", "[standin
     job.patterns.emplace_back();
     job.patterns[0].id = "H1", job.patterns[0].name = "Hinge";
     job.patterns[0].holes = {{{0, 10}, 4}, {{50, 25}, 5}};
-    job.pieces[0].patterns = {{"H1", {150, -500}, 30, false}};
+    job.pieces[0].patterns = {{"H1", {150, -500}, 30, false, {}}};
     const std::string other = job::mirror_piece(job, "B1", {});
     const job::Job full = job::in_full(job);
     const auto results = job::Pipeline().compute_pieces(full);
@@ -444,13 +459,53 @@ TEST_CASE("an offcut that nearly fits says what is lacking, and where", "[standi
     CHECK(sheets::nearly_fits(part, notched, 0, 20)->short_mm == Approx(12).margin(0.3));
 }
 
+TEST_CASE("a part that an offcut nearly gives is taken from it by choice, with a wider gap where it lacks",
+          "[standing]") {
+    for (const auto face : {piece::Face::a, piece::Face::b}) {
+        job::Job job = jobs::tube_job();
+        job.materials[0].has_grain = true;
+        job.pieces[0].split_for_passage = false, job.pieces[0].good_face = face;
+        job.pieces[0].edges[1].at_mm = -700;  // a low floor, that comes out of one sheet
+        const auto before = job::Pipeline().compute(job);
+        REQUIRE(before.pieces[0].shape());
+        const auto box = geometry::bounding_box(before.sheets.at(0).problem->parts.at(0).shape.outer);
+        const double margin = job.cutting.edge_margin_mm;
+        job::JobOffcut offcut;
+        offcut.id = "O1", offcut.material_id = job.materials[0].id;
+        // It lacks 6 mm of height: at the round bottom, not at the straight top.
+        offcut.shape.outer =
+            geometry::rectangle({{0, 0}, {box.width() + 2 * margin + 50, box.height() + 2 * margin - 6}});
+        job.offcuts.push_back(offcut);
+        const auto results = job::Pipeline().compute(job);
+        const auto findings = review::review(job::in_full(job), results);
+        const auto at = std::find_if(findings.begin(), findings.end(),
+                                     [](const auto& f) { return f.check == review::CheckId::offcut_nearly_fits; });
+        REQUIRE(at != findings.end());
+        INFO(at->evidence);
+        CHECK(at->evidence.find("lacks 6.0 mm") != std::string::npos);
+        CHECK(at->evidence.find("along its edge 'hull'") != std::string::npos);
+        REQUIRE(at->mendings.size() == 1);
+        REQUIRE(job::mend(job, at->mendings[0]));
+        CHECK(job.pieces[0].edges[0].gap_mm == Approx(6.3).margin(0.3));
+        const auto after = job::Pipeline().compute(job);
+        const auto& sheets = after.sheets.at(0);
+        REQUIRE(sheets.layout->sheet_stock.size() == 1);
+        CHECK(sheets.stock_names[static_cast<std::size_t>(sheets.layout->sheet_stock[0])] == "O1");
+    }
+    job::Job job = jobs::tube_job();
+    CHECK_FALSE(job::mend(job, {job::Mending::Kind::wider_gap, "B1", "O1", std::nullopt, 9, 5}));
+    CHECK_FALSE(job::mend(job, {job::Mending::Kind::wider_gap, "B1", "O1", std::nullopt, 0, 9999}));
+}
+
 TEST_CASE("cloth comes off a roll in drops that overlap", "[standing]") {
     // Worked examples: 1200 across fits a roll of 1270; 1300 wants two drops; 2600 = 1270 + 1240 + 90 wants three.
     const std::vector<stock::Plies> two{{{stock::GlassKind::woven, 300}, 2, 0}};
-    CHECK(stock::cloth_for(two, 1800, 1200, 1270).drops == 1);
-    CHECK(stock::cloth_for(two, 1800, 1200, 1270).length_mm == Approx(2 * 1800));
-    CHECK(stock::cloth_for(two, 1800, 1300, 1270).drops == 2);
-    CHECK(stock::cloth_for(two, 1800, 2510, 1270).drops == 2);
-    CHECK(stock::cloth_for(two, 1800, 2600, 1270).drops == 3);
-    CHECK(stock::cloth_for({}, 1800, 1200, 1270).drops == 0);
+    using Cuts = std::vector<stock::ClothCut>;
+    const auto& cloth = two.front().glass;
+    CHECK(stock::cloth_cuts(two, 1800, 1200, 1270) == Cuts{{cloth, 2, 1200, 1800}});
+    // Side by side, 30 mm over each other: 1270 and 1300 - 1240.
+    CHECK(stock::cloth_cuts(two, 1800, 1300, 1270) == Cuts{{cloth, 2, 1270, 1800}, {cloth, 2, 60, 1800}});
+    CHECK(stock::cloth_cuts(two, 1800, 2510, 1270) == Cuts{{cloth, 4, 1270, 1800}});
+    CHECK(stock::cloth_cuts(two, 1800, 2600, 1270) == Cuts{{cloth, 4, 1270, 1800}, {cloth, 2, 120, 1800}});
+    CHECK(stock::cloth_cuts({}, 1800, 1200, 1270).empty());
 }

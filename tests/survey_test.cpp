@@ -144,7 +144,7 @@ TEST_CASE("each school names the numbers that it asks for, and says what it is",
     for (int k = 0; k < survey::school_count; ++k) {
         const auto school = static_cast<School>(k);
         names.insert(survey::school_name(school));
-        keys.insert(survey::school_key(school));
+        keys.insert(survey::school_id(school));
         CHECK(survey::school_words(school).size() > 40);
         CHECK(survey::default_sigma_mm(school) >= 1);
     }

@@ -53,6 +53,18 @@ std::string face_up(const job::Job& job, const job::JobPiece& piece) {
     return fmt::format("{} ({})", good_is_a == good_up ? "A" : "B", good_up ? "good face up" : "good face down");
 }
 
+/// The trial pattern of a part: face A out of a thin sheet, square edges.
+CutRow pattern_row(CutRow row, const piece::Part& part, const job::JobMaterial& thin) {
+    row.part_id += job::pattern_suffix, row.piece += ", trial pattern";
+    row.material = thin.name, row.thickness_mm = thin.thickness_mm, row.quantity = 1;
+    const Vec2 size = size_along_grain(part.face_a, row.grain_deg);
+    row.finished_along_mm = row.sheet_along_mm = row.blank_along_mm = size.x();
+    row.finished_across_mm = row.sheet_across_mm = row.blank_across_mm = size.y();
+    row.edges = "square all round: face A only", row.least_bevel_deg = row.largest_bevel_deg = 0;
+    row.good_face = "either";
+    return row;
+}
+
 std::string tilt_note(double tilt_deg) {
     if (std::abs(tilt_deg) > base_limit_deg)
         return fmt::format(
@@ -77,7 +89,7 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.piece = part.name.empty() ? piece.name : part.name;
             row.unit = unit ? unit->name : piece.place;
             row.kind = piece.kind, row.hand = hand_of(*shape), row.material = material->name;
-            row.thickness_mm = shape->thickness_mm, row.quantity = piece.copies;
+            row.thickness_mm = shape->thickness_mm, row.quantity = job::sheets_cut(piece);
             const bool lid = piece::is_lid(part), differs = shape->cut_differs() && !lid;
             const Vec2 finished =
                 size_along_grain(differs ? part.finished_a : part.face_a, piece.grain_deg)
@@ -88,10 +100,15 @@ std::vector<CutRow> cut_list(const job::Job& job, const job::Results& results) {
             row.blank_along_mm = part.blank_along_mm, row.blank_across_mm = part.blank_across_mm;
             row.grain_deg = piece.grain_deg;
             row.edges = lid ? "square all round" : edges_in_words(piece, job.unit);
+            if (piece.sheets_thick > 1)
+                row.edges = fmt::format("glued up of {} sheets, then cut; {}", piece.sheets_thick, row.edges);
             row.least_bevel_deg = lid ? 0 : degrees(shape->least_bevel_rad);
             row.largest_bevel_deg = lid ? 0 : degrees(shape->largest_bevel_rad);
             row.good_face = piece.good_face == piece::Face::a ? "A" : "B";
             row.cut = job::cut_from(job, piece.material_id, part.id) != nullptr;
+            if (const auto* thin =
+                    job::pattern_to_cut(piece) && !lid ? job::find_material(job, piece.pattern_material) : nullptr)
+                out.push_back(pattern_row(row, part, *thin));
             out.push_back(std::move(row));
         }
     }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "exchange/plain_text.h"
+#include "exchange/stands_in_words.h"
 #include "job/file_io.h"
 #include "piece/features.h"
 #include "piece/hole_rows.h"
@@ -243,52 +244,6 @@ Ways ways_of(const geometry::PlaneFrame& frame) {
     return {{frame.u.z(), frame.v.z()}, {frame.u.x(), frame.v.x()}, {frame.u.y(), frame.v.y()}};
 }
 
-/// "leans 3.0° aft at the top", of planes that stand; "falls 2.0° towards the bow", of level ones.
-std::string lean_in_words(const Vec3& n) {
-    const auto degrees_of = [](double slope) { return units::degrees(std::atan(std::abs(slope))); };
-    constexpr double least_deg = 0.05;
-    std::vector<std::string> out;
-    const auto say = [&](double slope, const char* more, const char* less) {
-        if (degrees_of(slope) >= least_deg)
-            out.push_back(fmt::format("{:.1f}° {}", degrees_of(slope), slope > 0 ? more : less));
-    };
-    Eigen::Index axis = 0;
-    n.cwiseAbs().maxCoeff(&axis);
-    if (axis == 0) {
-        say(-n.z() / n.x(), "forward at the top", "aft at the top");
-        say(-n.y() / n.x(), "forward at its port end", "aft at its port end");
-    } else if (axis == 1) {
-        say(-n.z() / n.y(), "to port at the top", "to starboard at the top");
-        say(-n.x() / n.y(), "to port at its forward end", "to starboard at its forward end");
-    } else {
-        say(-n.x() / n.z(), "up towards the bow", "down towards the bow");
-        say(-n.y() / n.z(), "up to port", "down to port");
-    }
-    return out.empty() ? std::string() : fmt::format("It leans {}.", fmt::join(out, " and "));
-}
-
-/// Where a piece stands, for somebody who has it in the hand and the boat before him.
-std::vector<std::string> stands_in_words(const job::JobPiece& piece, const piece::Outline& shape,
-                                         const geometry::Polygon& face_a, units::LengthUnit unit) {
-    using units::Axis;
-    const Vec3& n = piece.plane.normal;
-    Eigen::Index axis = 0;
-    n.cwiseAbs().maxCoeff(&axis);
-    static constexpr const char* lies[] = {"across the boat", "along the boat", "level"};
-    static constexpr const char* looks[][2] = {{"aft", "forward"}, {"to starboard", "to port"}, {"down", "up"}};
-    std::vector<std::string> out;
-    out.push_back(fmt::format("Stands {}; face A looks {}, {}.", lies[axis], looks[axis][n[axis] > 0 ? 0 : 1],
-                              units::place_in_words(piece.plane.d_mm / n[axis], static_cast<Axis>(axis), unit)));
-    if (const std::string lean = lean_in_words(n); !lean.empty()) out.push_back(lean);
-    Vec3 lowest = shape.frame.to_space(face_a.outer.front());
-    for (const Vec2& p : face_a.outer)
-        if (const Vec3 at = shape.frame.to_space(p); at.z() < lowest.z()) lowest = at;
-    const auto place = [&](int k) { return units::place_in_words(lowest[k], static_cast<Axis>(k), unit); };
-    out.push_back(axis == 2 ? fmt::format("One end of it: {}, {}.", place(0), place(1))
-                            : fmt::format("Its lowest point: {}, {}.", place(2), place(axis == 0 ? 1 : 0)));
-    return out;
-}
-
 std::string path_of(const geometry::Polygon& p, double height) {
     std::string out;
     const auto ring = [&](const geometry::Ring& r) {
@@ -308,7 +263,8 @@ namespace {
 std::string made_of(const job::Job& job, const job::JobPiece& piece) {
     const auto* material = job::find_material(job, piece.material_id);
     const bool plies = !piece.layup.face_a.empty() || !piece.layup.face_b.empty();
-    return (material ? material->name : std::string()) + (plies ? " with its plies" : "");
+    const std::string stack = piece.sheets_thick > 1 ? fmt::format("{} sheets of ", piece.sheets_thick) : "";
+    return stack + (material ? material->name : std::string()) + (plies ? " with its plies" : "");
 }
 
 /// Of lids that are what is cut out of their openings: how they are cut.
@@ -322,8 +278,50 @@ void say_lids(Drawing& d, const job::Job& job, const job::JobPiece& piece) {
             lid.planed_mm < worth_planing_mm
                 ? std::string()
                 : fmt::format(", plane {} a side off it", units::figure_with_unit(lid.planed_mm, job.unit));
-        d.stands.push_back(fmt::format("Lid of '{}': what is cut out; plunge on the line{}.", o.name, plane));
+        d.making.push_back(fmt::format("Lid of '{}': what is cut out; plunge on the line{}.", o.name, plane));
     }
+}
+
+/// Sheets that are glued up, and plies on the faces.
+void say_sheets_and_plies(Drawing& d, const job::JobPiece& piece) {
+    if (piece.sheets_thick > 1)
+        d.making.push_back(
+            fmt::format("Cut {} sheets to the blank, glue them up flat, then cut the whole.", piece.sheets_thick));
+    const auto say = [&](const char* face, const std::vector<stock::Plies>& plies) {
+        std::vector<std::string> cloths;
+        for (const auto& one : plies)
+            cloths.push_back(
+                fmt::format("{} x {} {:g} g/m²", one.count, stock::glass_name(one.glass.kind), one.glass.mass_g_m2));
+        if (!cloths.empty())
+            d.making.push_back(fmt::format("{}, from the core out: {}.", face, fmt::join(cloths, ", ")));
+    };
+    say("Face A", piece.layup.face_a);
+    say("Face B", piece.layup.face_b);
+    static constexpr const char* closed[] = {"", "Close the core's edges with solid wood.",
+                                             "Dig out the core at the edges, and fill.",
+                                             "Lead the plies round the edges."};
+    if (piece.layup.edges != stock::EdgeClosing::open)
+        d.making.push_back(closed[static_cast<std::size_t>(piece.layup.edges)]);
+}
+
+/// Both faces as cut, and as they stand where that is another shape; moved so that their box begins at (0, 0), which
+/// is given back. `part` is null of a whole piece.
+Vec2 add_faces(Drawing& d, const piece::Outline& shape, const geometry::Polygon& a, const geometry::Polygon& b,
+               const piece::Part* part) {
+    const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
+    const Vec2 corner = box_a.min.cwiseMin(box_b.min);
+    d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};
+    d.face_a = geometry::transformed(a, 0, -corner);
+    d.face_b = geometry::transformed(b, 0, -corner);
+    if (!shape.cut_differs()) return corner;
+    d.finished_a = geometry::transformed(part ? part->finished_a : shape.face_a, 0, -corner);
+    d.finished_b = geometry::transformed(part ? part->finished_b : shape.face_b, 0, -corner);
+    // What is to come lies at edges that this piece or part does not have.
+    constexpr double same_mm = 0.05;
+    if (geometry::farthest_mm(d.finished_a, d.face_a) < same_mm &&
+        geometry::farthest_mm(d.finished_b, d.face_b) < same_mm)
+        d.finished_a = d.finished_b = {};
+    return corner;
 }
 
 /// With tables where there is a step for their rows.
@@ -349,26 +347,14 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         d.unit = job.unit;
         d.thickness_mm = shape->thickness_mm;
         d.grain_deg = piece.grain_deg;
-        d.good_face = piece.good_face, d.copies = piece.copies;
+        d.good_face = piece.good_face, d.copies = piece.copies, d.sheets_thick = piece.sheets_thick;
         d.material = made_of(job, piece);
-        const auto box_a = geometry::bounding_box(a.outer), box_b = geometry::bounding_box(b.outer);
-        const Vec2 corner = box_a.min.cwiseMin(box_b.min);
-        d.box = {{0, 0}, box_a.max.cwiseMax(box_b.max) - corner};
-        d.face_a = geometry::transformed(a, 0, -corner);
-        d.face_b = geometry::transformed(b, 0, -corner);
-        if (shape->cut_differs()) {
-            d.finished_a = geometry::transformed(whole ? shape->face_a : part->finished_a, 0, -corner);
-            d.finished_b = geometry::transformed(whole ? shape->face_b : part->finished_b, 0, -corner);
-            // What is to come lies at edges that this piece or part does not have.
-            constexpr double same_mm = 0.05;
-            if (geometry::farthest_mm(d.finished_a, d.face_a) < same_mm &&
-                geometry::farthest_mm(d.finished_b, d.face_b) < same_mm)
-                d.finished_a = d.finished_b = {};
-        }
+        const Vec2 corner = add_faces(d, *shape, a, b, whole ? nullptr : part);
         for (const auto& edge : piece.edges) d.edges.push_back(edge.name);
         d.ways = ways_of(shape->frame);
         d.stands = stands_in_words(piece, *shape, a, job.unit);
         if (whole) say_lids(d, job, piece);
+        say_sheets_and_plies(d, piece);
         d.corner = corner;
         add_ticks(d, marks_on(*shape, a), corner);
         add_slot_ticks(d, *shape, a, corner);
@@ -390,12 +376,49 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
 
 }  // namespace
 
+namespace {
+
+/// Of a piece or part: its trial pattern, out of thin sheet, square-edged as face A is cut. The bevels stay in the
+/// tables.
+Result<Drawing> pattern_drawing(const job::Job& job, const job::Results& results, const std::string& id,
+                                std::optional<double> step_mm) {
+    const auto piece_drawing = drawn(job, results, id, step_mm);
+    if (!piece_drawing) return piece_drawing.error();
+    Drawing d = *piece_drawing;
+    const auto* piece = job::find_piece(job, job::piece_of_part(id));
+    const auto* thin = piece ? job::find_material(job, piece->pattern_material) : nullptr;
+    if (!thin) return Error{fmt::format("nobody has said what the trial pattern of '{}' is cut from", id)};
+    d.id += job::pattern_suffix, d.title += ", trial pattern";
+    d.material = thin->name, d.thickness_mm = thin->thickness_mm;
+    d.face_b = d.face_a, d.finished_a = d.finished_b = {};
+    d.copies = d.sheets_thick = 1;
+    d.drilled.clear();
+    d.making = {
+        "Trial pattern: face A alone, edges square. Stand it with the side drawn here where face A is to be. The "
+        "bevels "
+        "are the piece's."};
+    return d;
+}
+
+bool is_pattern(const std::string& id) {
+    return id.ends_with(job::pattern_suffix);
+}
+
+std::string without_suffix(const std::string& id) {
+    return id.substr(0, id.size() - std::string(job::pattern_suffix).size());
+}
+
+}  // namespace
+
 Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id, double step_mm) {
     constexpr double least_step_mm = 10;
-    return drawn(job, results, id, std::max(least_step_mm, step_mm));
+    const double step = std::max(least_step_mm, step_mm);
+    if (is_pattern(id)) return pattern_drawing(job, results, without_suffix(id), step);
+    return drawn(job, results, id, step);
 }
 
 Result<Drawing> bare_drawing_of(const job::Job& job, const job::Results& results, const std::string& id) {
+    if (is_pattern(id)) return pattern_drawing(job, results, without_suffix(id), std::nullopt);
     return drawn(job, results, id, std::nullopt);
 }
 

@@ -76,7 +76,9 @@ struct Drawing {
     Ways ways;
     piece::Face good_face = piece::Face::a;
     int copies = 1;
+    int sheets_thick = 1;             ///< glued up of so many sheets before it is cut
     std::vector<std::string> stands;  ///< where it stands in the boat, in sentences
+    std::vector<std::string> making;  ///< how it is made besides being cut, in sentences: stack, plies, lids, pattern
     SettingOut setting_out;
     std::vector<OrdinateRow> rows;
     std::vector<BaseLine> bases;     ///< the same edges from straight lines
@@ -92,8 +94,8 @@ inline constexpr double row_spacing_mm = 100;
 /// The usual distance between rows: 100 mm, or 4 in.
 double usual_row_spacing_mm(units::LengthUnit unit);
 
-/// The drawing of a piece ("B1") or one of its parts ("B1/2"), its tables with a row each `step_mm` (at least 10).
-/// Fails when there is no such piece, or it has no outline yet.
+/// The drawing of a piece ("B1"), of one of its parts ("B1/2") or of a trial pattern ("B1/pattern"), its tables with
+/// a row each `step_mm` (at least 10). Fails when there is no such piece, or it has no outline yet.
 Result<Drawing> drawing_of(const job::Job& job, const job::Results& results, const std::string& id,
                            double step_mm = row_spacing_mm);
 /// The same without tables and figures to mark out by, for a drawing in the window.

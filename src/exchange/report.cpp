@@ -4,7 +4,9 @@
 
 #include "exchange/parts_json.h"
 #include "job/in_full.h"
+#include "job/layup_work.h"
 #include "job/packing.h"
+#include "piece/role_words.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::exchange {
@@ -43,17 +45,6 @@ OrderedJson mark(const piece::EdgeMark& m, const piece::Outline& shape) {
             {"b", json_of(b)},         {"bevel_deg", degrees(m.bevel_rad)},
             {"sigma_mm", m.sigma_mm},  {"gap_in_panel_mm", m.gap_mm},
             {"in_survey", m.in_survey}};
-}
-
-const char* role_word(piece::Role role) {
-    switch (role) {
-        case piece::Role::made: return "new";
-        case piece::Role::stays: return "stays";
-        case piece::Role::comes_out: return "comes out";
-        case piece::Role::goes_back: return "goes back";
-        case piece::Role::replaced: return "replaced";
-    }
-    return "";
 }
 
 /// What carries a level panel, each with how wide the panel lies on it.
@@ -104,12 +95,25 @@ OrderedJson skin(const std::vector<stock::Plies>& plies) {
 OrderedJson layup(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape) {
     const double m2 = (geometry::area_mm2(shape.face_a) + geometry::area_mm2(shape.face_b)) / 2e6;
     const double kg_m2 = job::mass_kg_m2(job, piece);
+    const job::LayupWork work = job::layup_work(job, piece, shape);
+    OrderedJson cloth = OrderedJson::array();
+    for (const auto& c : work.cuts)
+        cloth.push_back({{"kind", stock::glass_name(c.glass.kind)},
+                         {"mass_g_m2", c.glass.mass_g_m2},
+                         {"count", c.count},
+                         {"wide_mm", c.wide_mm},
+                         {"long_mm", c.long_mm}});
     return {{"thickness_mm", shape.thickness_mm},
             {"mass_kg_m2", kg_m2},
             {"mass_kg", kg_m2 * m2},
             {"face_a", skin(piece.layup.face_a)},
             {"face_b", skin(piece.layup.face_b)},
-            {"balanced", stock::is_balanced(piece.layup)}};
+            {"balanced", stock::is_balanced(piece.layup)},
+            {"hours", work.hours},
+            {"cure_h", work.cure_h},
+            {"glass_kg", work.glass_kg},
+            {"resin_kg", work.resin_kg},
+            {"cloth", std::move(cloth)}};
 }
 
 const char* meets(piece::EdgeSource source) {
@@ -224,7 +228,7 @@ OrderedJson piece_json(const job::Job& job, const job::JobPiece& piece, const jo
                     {"name", piece.name},
                     {"kind", piece.kind},
                     {"place", piece.place},
-                    {"role", role_word(piece.role)}};
+                    {"role", piece::words_of(piece.role).id}};
     const auto* shape = result.shape();
     if (!shape) {
         out["error"] = result.outline->error().message;

@@ -57,6 +57,13 @@ Builder::Builder(const UnitSpec& u, const Thickness& thickness, const piece::Pie
       top_mm(thickness(u.top_material_id)),
       side_(u.side == Side::port ? 1 : -1) {}
 
+std::vector<std::pair<double, std::size_t>> Builder::dividers() const {
+    std::vector<std::pair<double, std::size_t>> out;
+    for (std::size_t k = 0; k < unit.dividers_mm.size(); ++k) out.emplace_back(unit.dividers_mm[k], k);
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
 piece::PieceSpec& Builder::add(const std::string& part, const std::string& name, const std::string& kind,
                                const geometry::Plane& plane, const std::string& material) {
     piece::PieceSpec& p = panels.emplace_back();

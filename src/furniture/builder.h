@@ -17,6 +17,25 @@ class Builder {
     const Ends ends;
     const double panel_mm, top_mm;        ///< thicknesses
     std::deque<piece::PieceSpec> panels;  ///< panels stay where they are while others are added
+    std::map<std::string, Drag> drags;    ///< by part
+
+    void dragged(const std::string& part, const Drag& drag) { drags[part] = drag; }
+    /// By the same words for several: a height over the sole, the front's distance, a divider.
+    void dragged_up(const std::string& part) {
+        dragged(part, {&UnitSpec::height_mm, 0, Vec3::UnitZ(), unit.foot_mm, "its height over the sole"});
+    }
+    void dragged_out(const std::string& part) {
+        dragged(part, {&UnitSpec::front_mm, 0, point(0, 1, 0), 0, "the front, from the centre line"});
+    }
+    void dragged_ends(const std::string& aft_part, const std::string& fwd_part) {
+        dragged(aft_part, {&UnitSpec::from_mm, 0, Vec3::UnitX(), 0, "the after end, fwd"});
+        dragged(fwd_part, {&UnitSpec::to_mm, 0, Vec3::UnitX(), 0, "the forward end, fwd"});
+    }
+    void dragged_across(const std::string& part, std::size_t index, const char* words) {
+        dragged(part, {nullptr, index, Vec3::UnitX(), 0, words});
+    }
+    /// The unit's dividers from aft, each with its index in the unit's own order.
+    std::vector<std::pair<double, std::size_t>> dividers() const;
 
     /// A new panel in `panels`; face A is the upper, the after or the inboard one.
     piece::PieceSpec& level(const std::string& part, const std::string& name, double upper_mm);

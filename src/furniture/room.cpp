@@ -1,5 +1,7 @@
 #include "furniture/room.h"
 
+#include "furniture/kinds.h"
+
 #include <algorithm>
 #include <cmath>
 #include <tuple>
@@ -12,6 +14,7 @@ constexpr double step_mm = 25;
 /// What touches the start of a way (the panel one sits on) is not in the way.
 constexpr double start_mm = 2;
 constexpr double hip_mm = 900, shoulder_mm = 1400, knee_mm = 400;
+constexpr double hips_over_seat_mm = 120, shoulders_over_seat_mm = 550;
 constexpr double head_from_end_mm = 400, feet_from_end_mm = 250;
 /// A sitting person's head is so far before the back.
 constexpr double head_before_back_mm = 150;
@@ -157,6 +160,65 @@ void add_sitting(std::vector<Room>& out, const UnitSpec& unit, const piece::Outl
     const Vec3 knee(middle.x(), side * (unit.front_mm - 1), unit.foot_mm + knee_mm + unit.cushion_mm);
     if (const auto room = clear_mm(inside, knee, -side * Vec3::UnitY()))
         out.push_back({"knee room", *room, c.knee_room_mm, false, knee});
+    // Between what stands at its ends, at the seat and at the shoulders.
+    const auto seat = across_panel(top, middle, 0);
+    for (const auto& [over, name, wanted] :
+         {std::tuple(hips_over_seat_mm, "width at the hips", c.seat_hip_mm),
+          {shoulders_over_seat_mm, "width at the shoulders", c.seat_shoulder_mm}}) {
+        const Vec3 at = head + Vec3(0, 0, unit.cushion_mm + over);
+        const auto aft = clear_mm(inside, at, -Vec3::UnitX()), fwd = clear_mm(inside, at, Vec3::UnitX());
+        // Over a low bulkhead there is more air, and no more seat.
+        if (aft && fwd && seat)
+            out.push_back({name, std::min(*aft + *fwd, seat->length() + 2 * unit.joint_gap_mm), wanted, false, at});
+    }
+}
+
+/// The level that one sits on beside a table on one side of it, over the stations that it has: the settee whose front
+/// is the nearest.
+struct SeatBeside {
+    const UnitSpec* unit = nullptr;
+    double level_mm = 0;  ///< up, loaded
+    double at_mm = 0;     ///< fwd: the middle of what they share
+};
+std::optional<SeatBeside> seat_beside(const std::vector<UnitSpec>& units, const Inside& inside, const Stretch& table,
+                                      Side side) {
+    std::optional<SeatBeside> best;
+    for (const UnitSpec& one : units) {
+        const auto* seat = kind_of(one).use == Use::sitting && one.side == side ? panel(inside, one, "top") : nullptr;
+        const auto along = seat ? across_panel(*seat, middle_of(*seat), 0) : std::nullopt;
+        if (!along) continue;
+        const double from = std::max(along->from, table.from), to = std::min(along->to, table.to);
+        if (to <= from || (best && best->unit->front_mm <= one.front_mm)) continue;
+        best = SeatBeside{&one, one.foot_mm + one.height_mm + one.cushion_mm, (from + to) / 2};
+    }
+    return best;
+}
+
+/// For each seat beside a table: how far the table stands over it, what is left for the thighs, and the way in, which
+/// is what is left between the table's edge and what is behind the seat, at the table's height.
+void add_eating(std::vector<Room>& out, const UnitSpec& table, const std::vector<UnitSpec>& units,
+                const piece::Outline& top, const Inside& inside, const Comfort& c) {
+    const Vec3 middle = middle_of(top);
+    const auto along = across_panel(top, middle, 0);
+    if (!along) return;
+    const double upper = table.foot_mm + table.height_mm;
+    for (const auto& [side, way, which] :
+         {std::tuple(Side::port, 1.0, " to port"), {Side::starboard, -1.0, " to starboard"}}) {
+        const auto seat = seat_beside(units, inside, *along, side);
+        if (!seat) continue;
+        Vec3 there = middle;
+        there.x() = seat->at_mm;
+        const auto width = across_panel(top, there, 1);
+        if (!width) continue;
+        const Vec3 edge(seat->at_mm, way > 0 ? width->to : width->from, upper);
+        out.push_back(
+            {std::string("table over the seat") + which, upper - seat->level_mm, c.over_seat_mm, true, edge});
+        out.push_back({std::string("room for the thighs") + which, upper - top.thickness_mm - seat->level_mm,
+                       c.thigh_room_mm, false, edge});
+        // Just over the top, so that it does not stand in its own way.
+        if (const auto clear = clear_mm(inside, edge + Vec3(0, way * start_mm, start_mm), way * Vec3::UnitY()))
+            out.push_back({std::string("way in at the table") + which, *clear + start_mm, c.way_in_mm, false, edge});
+    }
 }
 
 /// Clear width about the centre line at a height: between what stands to port and to starboard.
@@ -305,20 +367,15 @@ std::optional<double> clear_mm(const Inside& inside, const Vec3& from, const Vec
 std::vector<Room> room_of(const UnitSpec& unit, const std::vector<UnitSpec>& units, const Inside& inside,
                           const Comfort& comfort) {
     std::vector<Room> out;
-    const auto* top = panel(inside, unit,
-                            unit.kind == UnitKind::sole      ? "sole"
-                            : unit.kind == UnitKind::shelves ? "shelf 1"
-                                                             : "top");
+    const auto* top = panel(inside, unit, kind_of(unit).level);
     if (!top) return out;
-    switch (unit.kind) {
-        case UnitKind::berth:
-        case UnitKind::v_berth: add_lying(out, *top, unit.cushion_mm, inside, comfort); break;
-        case UnitKind::settee: add_sitting(out, unit, *top, inside, comfort); break;
-        case UnitKind::sole: add_standing(out, unit, units, *top, inside, comfort); break;
-        case UnitKind::counter:
-        case UnitKind::locker:
-        case UnitKind::shelves: add_reach(out, *top, unit, comfort); break;
-        case UnitKind::engine_box: break;
+    switch (kind_of(unit).use) {
+        case Use::lying: add_lying(out, *top, unit.cushion_mm, inside, comfort); break;
+        case Use::sitting: add_sitting(out, unit, *top, inside, comfort); break;
+        case Use::walking: add_standing(out, unit, units, *top, inside, comfort); break;
+        case Use::reaching: add_reach(out, *top, unit, comfort); break;
+        case Use::eating: add_eating(out, unit, units, *top, inside, comfort); break;
+        case Use::nothing: break;
     }
     return out;
 }
@@ -330,7 +387,8 @@ std::vector<Stretch> soled(const std::vector<UnitSpec>& units, const Inside& ins
     constexpr double bulkhead_mm = 100;
     std::vector<Stretch> out;
     for (const UnitSpec& unit : units)
-        if (const auto* sole = unit.kind == UnitKind::sole && !unit.half ? panel(inside, unit, "sole") : nullptr)
+        if (const auto* sole =
+                kind_of(unit).use == Use::walking && !unit.half ? panel(inside, unit, "sole") : nullptr)
             if (const auto along = across_panel(*sole, Vec3(middle_of(*sole).x(), 0, unit.foot_mm), 0))
                 out.push_back({along->from - bulkhead_mm, along->to + bulkhead_mm});
     return out;
@@ -347,15 +405,10 @@ std::vector<Room> passages_of(const UnitSpec& unit, const std::vector<UnitSpec>&
     std::vector<Room> out;
     const auto* top = panel(inside, unit, "top");
     if (!top || over_any(soled(units, inside), middle_of(*top).x())) return out;
-    switch (unit.kind) {
-        case UnitKind::settee:
-        case UnitKind::berth:
-        case UnitKind::counter:
-        case UnitKind::locker: add_passage_before(out, unit, *top, inside, comfort); break;
-        case UnitKind::engine_box: add_passage_beside(out, unit, *top, inside, comfort); break;
-        case UnitKind::shelves:
-        case UnitKind::sole:
-        case UnitKind::v_berth: break;
+    switch (kind_of(unit).passed) {
+        case Passed::before_it: add_passage_before(out, unit, *top, inside, comfort); break;
+        case Passed::beside_it: add_passage_beside(out, unit, *top, inside, comfort); break;
+        case Passed::not_told: break;
     }
     return out;
 }

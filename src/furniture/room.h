@@ -21,6 +21,11 @@ struct Comfort {
     double knee_room_mm = 450;           ///< before a seat, knee high
     double hip_passage_mm = 400;         ///< of a passage at 900 over the sole
     double shoulder_passage_mm = 500;    ///< of a passage at 1400 over the sole
+    double seat_hip_mm = 450;            ///< of a seat, each person at the hips
+    double seat_shoulder_mm = 550;       ///< the same at the shoulders
+    double way_in_mm = 380;              ///< between a table's edge and what is behind the seat beside it
+    double thigh_room_mm = 180;          ///< between a loaded seat and the table's underside
+    double over_seat_mm = 320;           ///< from a loaded seat up to a table, at most
     double reach_mm = 650;               ///< from a front to the back of what stands behind it
     double sole_span = 35;               ///< of what is walked on: the widest span over the panel's thickness
     double seat_span = 50;               ///< of seats, berths, shelves: the same

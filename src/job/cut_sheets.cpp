@@ -85,14 +85,17 @@ void with_sheet_again(Job& job, const CutSheet& cut) {
 void set_stages(Job& job, const SheetResult& sheets, CutSheet& cut) {
     for (const CutPart& part : cut.parts) {
         const std::string id = piece_of_part(part.part_id);
+        const bool pattern = part.part_id.ends_with(pattern_suffix);
         const bool more = std::any_of(sheets.problem->parts.begin(), sheets.problem->parts.end(), [&](const auto& p) {
-            return piece_of_part(p.id) == id && !cut_from(job, cut.material_id, p.id);
+            return piece_of_part(p.id) == id && p.id.ends_with(pattern_suffix) == pattern &&
+                   !cut_from(job, cut.material_id, p.id);
         });
         if (more) continue;
         change_piece(job, id, [&](JobPiece& piece) {
-            if (piece.stage != "planned" && piece.stage != "measured") return;
+            if (piece.stage != "planned" && piece.stage != "measured" && (pattern || piece.stage != "pattern"))
+                return;
             cut.stages_before.push_back({id, piece.stage});
-            piece.stage = "cut";
+            piece.stage = pattern ? "pattern" : "cut";
         });
     }
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "job/in_full.h"
+#include "job/layup_work.h"
 #include "job/length_plan.h"
 #include "job/sheet_count.h"
 
@@ -31,7 +32,7 @@ sheets::Problem problem_of(const Job& job, const Results& results, const PieceGr
         for (const auto& part : shape->parts) {
             sheets::Part laid;
             laid.id = part.id;
-            laid.quantity = job.pieces[i].copies;
+            laid.quantity = sheets_cut(job.pieces[i]);
             laid.rotations_deg =
                 material.has_grain ? std::vector<double>{0, 180} : std::vector<double>{0, 90, 180, 270};
             laid.shape = geometry::oriented(
@@ -43,7 +44,7 @@ sheets::Problem problem_of(const Job& job, const Results& results, const PieceGr
 }
 
 struct Amounts {
-    double one_face_m2 = 0, edges_m = 0, lipping_m = 0;
+    double one_face_m2 = 0, edges_m = 0, lipping_m = 0, laminating_h = 0;
 };
 
 Amounts amounts_of(const Job& job, const Results& results, const PieceGroup& group) {
@@ -55,6 +56,7 @@ Amounts amounts_of(const Job& job, const Results& results, const PieceGroup& gro
         out.one_face_m2 +=
             copies * (geometry::area_mm2(shape->face_a) + geometry::area_mm2(shape->face_b)) / 2 / mm2_per_m2;
         out.edges_m += copies * geometry::length_mm(shape->face_a.outer, true) / 1000;
+        out.laminating_h += copies * layup_work(job, job.pieces[i], *shape).hours;
     }
     for (const auto& length : derived_lengths(job, results))
         if (holds(group, length.piece_id) && length.name.rfind("lipping", 0) == 0)
@@ -108,7 +110,7 @@ std::vector<FinishedCost> finished_costs(const Job& job, const Results& results,
         one.litres = choice.coats * coated / choice.coat_m2_l;
         one.coats_cost = one.litres * choice.coat_price_l;
         one.lipping_cost = amounts.lipping_m * choice.lipping_price_m;
-        one.hours = faces * choice.hours_m2 + amounts.edges_m * choice.hours_m;
+        one.hours = faces * choice.hours_m2 + amounts.edges_m * choice.hours_m + amounts.laminating_h;
         one.hours_cost = one.hours * job.costs.hour_rate;
         one.panel_kg = amounts.one_face_m2 * material->thickness_mm / 1000 * material->density_kg_m3;
         one.laminate_kg = laminated * choice.laminate_kg_m2;

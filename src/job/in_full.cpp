@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 
+#include "furniture/kinds.h"
 #include "job/job_file.h"
 #include "job/kept_sides.h"
 #include "job/measured_places.h"
@@ -44,7 +45,7 @@ std::vector<JobPiece> pieces_of(const JobUnit& unit, const furniture::Thickness&
 /// What plies that a person put on a unit's top or sole add to it.
 double skins_of_top_mm(const JobUnit& unit, const furniture::Thickness& thickness, const piece::PieceLookup& pieces) {
     for (const auto& [part, changes] : unit.adjusted) {
-        if ((part != "top" && part != "sole") || changes.find("/layup") == std::string::npos) continue;
+        if (part != furniture::kind_of(unit).level || changes.find("/layup") == std::string::npos) continue;
         for (const JobPiece& bare : pieces_of(unit, thickness, pieces))
             if (part_of(bare.id) == part)
                 if (const auto changed = changed_piece(bare, changes)) return stock::thickness_mm(changed->layup, 0);
@@ -95,10 +96,28 @@ void bring_to_the_piece(const Job& job, JobPiece& piece) {
         }
 }
 
+/// Holes that go on into another piece are drilled there too.
+void drill_mates(Job& full) {
+    for (const JobPiece& piece : full.pieces)
+        for (const auto& on : piece.patterns) {
+            const auto mate = std::find_if(full.pieces.begin(), full.pieces.end(),
+                                           [&](const auto& p) { return p.id == on.mate_id && p.id != piece.id; });
+            if (mate == full.pieces.end()) continue;
+            const auto frame = geometry::upright_frame(piece.plane), there = geometry::upright_frame(mate->plane);
+            for (const auto& pattern : full.patterns)
+                if (pattern.id == on.pattern_id)
+                    for (auto& hole : piece::drilled_in_mate(piece::drilled(pattern, on), frame, there, on.mate_kind))
+                        mate->holes.push_back(std::move(hole));
+        }
+}
+
 void follow_what_was_measured(Job& job) {
     for (auto& p : job.pieces)
         if (!p.through.empty())
             if (const auto plane = plane_through(job, p.through, p.plane.normal)) p.plane = *plane;
+    for (auto& p : job.pieces)
+        if (p.from_mark)
+            if (const auto plane = plane_from_mark(job, *p.from_mark, p.plane.normal)) p.plane = *plane;
     for (auto& o : job.obstacles)
         if (auto path = path_of(job, o)) o.path = std::move(*path);
 }
@@ -123,13 +142,25 @@ void settle_new_stops(JobPiece& now, const JobPiece& bare, const Job& job) {
         return std::find(bare.edges.begin(), bare.edges.end(), edge) != bare.edges.end();
     };
     if (std::all_of(now.edges.begin(), now.edges.end(), is_own)) return;
-    JobPiece settled = now;
-    settle_sides(settled, in_full(job));
+    JobPiece with_sides = now;
+    settle_sides(with_sides, in_full(job));
     for (std::size_t i = 0; i < now.edges.size(); ++i)
-        if (!is_own(now.edges[i])) now.edges[i] = settled.edges[i];
+        if (!is_own(now.edges[i])) now.edges[i] = with_sides.edges[i];
 }
 
 }  // namespace
+
+std::map<std::string, furniture::Drag> drags_in(const Job& job, const JobUnit& unit) {
+    const Neighbours neighbours(job);
+    return furniture::drags_of(
+        unit, [&](const std::string& id) { return sheet_mm(job, id); }, neighbours.lookup());
+}
+
+Job settled(const Job& job) {
+    Job out = job;
+    settle_planes(out);
+    return out;
+}
 
 JobUnit* find_unit(Job& job, const std::string& id) {
     const auto at = std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == id; });
@@ -182,6 +213,7 @@ Job in_full(const Job& job) {
             out.pieces.push_back(std::move(bare));
         }
     for (auto& piece : out.pieces) bring_to_the_piece(out, piece);
+    drill_mates(out);
     return out;
 }
 
@@ -193,10 +225,9 @@ bool change_piece(Job& job, const std::string& piece_id, const std::function<voi
         }
     const JobUnit* owner = unit_of(job, piece_id);
     if (!owner) return false;
-    Job settled = job;
-    settle_planes(settled);
-    const Neighbours plain(settled);
-    for (const JobPiece& bare : bare_pieces(settled, *owner, plain.lookup())) {
+    const Job there = settled(job);
+    const Neighbours plain(there);
+    for (const JobPiece& bare : bare_pieces(there, *owner, plain.lookup())) {
         if (bare.id != piece_id) continue;
         JobUnit& unit =
             *std::find_if(job.units.begin(), job.units.end(), [&](const auto& u) { return u.id == owner->id; });

@@ -14,6 +14,10 @@ namespace bevelsmith::job {
 /// their order; where they depend on each other in a circle they stay as they are, and the pipeline says so.
 Job in_full(const Job& job);
 
+/// The job with its planes where they are now: beside other pieces, through marks, by offsets; obstacles' paths
+/// likewise. What proposals are made in. Its units stay what they are.
+Job settled(const Job& job);
+
 /// By their ids, to be changed; null where there is none such.
 JobUnit* find_unit(Job& job, const std::string& id);
 JobPiece* find_plain_piece(Job& job, const std::string& id);
@@ -41,6 +45,9 @@ std::string copy_piece(Job& job, const std::string& piece_id, double by_mm);
 /// there; edges at other pieces end at planes where these are, but for pieces whose like on that side is known by
 /// `pairs`. The new piece's id; empty where there is none such.
 std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<std::string, std::string>& pairs = {});
+
+/// By part: which of the unit's numbers its panels are dragged by.
+std::map<std::string, furniture::Drag> drags_in(const Job& job, const JobUnit& unit);
 
 /// Makes plain pieces of a unit's.
 void take_apart(Job& job, const std::string& unit_id);

@@ -50,7 +50,7 @@ const JobMaterial* find_material(const Job& job, const std::string& id) {
 double thickness_of(const Job& job, const piece::PieceSpec& piece) {
     if (piece.measured_mm > 0) return piece.measured_mm;
     const JobMaterial* material = find_material(job, piece.material_id);
-    return material ? stock::thickness_mm(piece.layup, material->thickness_mm) : 0;
+    return material ? stock::thickness_mm(piece.layup, piece.sheets_thick * material->thickness_mm) : 0;
 }
 double mass_kg_m2(const Job& job, const piece::PieceSpec& piece) {
     const JobMaterial* material = find_material(job, piece.material_id);
@@ -59,6 +59,17 @@ double mass_kg_m2(const Job& job, const piece::PieceSpec& piece) {
     // What was measured is the whole: the core is what the skins leave of it.
     const double core = std::max(0.0, thickness_of(job, piece) - skins);
     return stock::mass_kg_m2(piece.layup, core, material->density_kg_m3);
+}
+
+int sheets_cut(const piece::PieceSpec& piece) {
+    return piece.copies * piece.sheets_thick;
+}
+
+bool pattern_to_cut(const JobPiece& piece) {
+    return !piece.pattern_material.empty() && piece::is_made(piece.role) && !is_cut(piece) &&
+           piece.stage != "pattern" &&
+           std::none_of(piece.fittings.begin(), piece.fittings.end(),
+                        [](const Fitting& f) { return f.of_pattern && !f.set_ids.empty(); });
 }
 
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job) {

@@ -77,6 +77,7 @@ struct JobPiece : piece::PieceSpec {
     std::string stage = "planned";         ///< planned, measured, pattern, cut, tried, finished, fixed
     std::vector<Fitting> fittings;         ///< in their order
     std::string finishing;                 ///< of what goes back: what it needs before it does
+    std::string pattern_material;          ///< the thin sheet that its trial pattern is cut from; empty: none is made
     UnknownFields unknown;
 
     // Compiled once, not in every file in which one is copied.
@@ -222,7 +223,9 @@ struct CutSheet {
 /// What money and hours are counted in.
 struct Costs {
     std::string currency = "EUR";
-    double hour_rate = 45;  ///< of a fitter (invented; the user's own)
+    double hour_rate = 45;         ///< of a fitter (invented; the user's own)
+    double laminating_h_m2 = 0.3;  ///< to lay one ply on one square metre (invented; the user's own)
+    double cure_h = 16;            ///< until a face can be turned over or cut: overnight (common practice)
     UnknownFields unknown;
     bool operator==(const Costs&) const = default;
 };
@@ -315,6 +318,12 @@ const JobMaterial* find_material(const Job& job, const std::string& id);
 double thickness_of(const Job& job, const piece::PieceSpec& piece);
 /// What a square metre of it weighs bare: sheet, plies and coverings (kg). 0 where its sheet is not known.
 double mass_kg_m2(const Job& job, const piece::PieceSpec& piece);
+/// Of a part's trial pattern: "B1/pattern".
+inline constexpr const char* pattern_suffix = "/pattern";
+/// How many sheets' worth of a part are cut: its copies, each of so many sheets.
+int sheets_cut(const piece::PieceSpec& piece);
+/// Whether its trial pattern is still to be cut.
+bool pattern_to_cut(const JobPiece& piece);
 /// The readings with every direction in the boat's frame. Fails where the datum is needed and cannot be.
 Result<std::vector<survey::ReadingSet>> readings_in_boat(const Job& job);
 /// Whether a person has said where a set was taken and what it met.

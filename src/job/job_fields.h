@@ -2,125 +2,10 @@
 // job_file.cpp alone.
 #pragma once
 
-#include <array>
-
+#include "job/file_words.h"
 #include "job/job.h"
 
 namespace bevelsmith::job {
-
-/// Names of enumerators in files, by their order in the enum.
-template <class E>
-constexpr auto names_of();
-template <>
-constexpr auto names_of<units::LengthUnit>() {
-    return std::array{"mm", "cm", "m", "in", "ft", "in 1/16", "in 1/32"};
-}
-template <>
-constexpr auto names_of<hull::ChartChoice>() {
-    return std::array{"auto", "axis", "plane"};
-}
-template <>
-constexpr auto names_of<hull::SurfacePart>() {
-    return std::array{"hull", "deckhead", "sole", "transom", "bulkhead"};
-}
-template <>
-constexpr auto names_of<hull::CornerKind>() {
-    return std::array{"mitred", "rounded", "filled"};
-}
-template <>
-constexpr auto names_of<survey::School>() {
-    return std::array{"ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
-                      "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
-                      "scan"};
-}
-template <>
-constexpr auto names_of<survey::Datum::Known>() {
-    return std::array{"upright", "two levels", "three points", "bulkhead"};
-}
-template <>
-constexpr auto names_of<practice::HullForm>() {
-    return std::array{"round bilge", "hard chine", "flared bow"};
-}
-template <>
-constexpr auto names_of<piece::EdgeKind>() {
-    return std::array{"surface", "line", "piece", "plane", "nothing"};
-}
-template <>
-constexpr auto names_of<piece::Meeting>() {
-    return std::array{"stops", "covers"};
-}
-template <>
-constexpr auto names_of<piece::KeptSide>() {
-    return std::array{"by place", "before its face A", "beyond its face B"};
-}
-template <>
-constexpr auto names_of<piece::OpeningUse>() {
-    return std::array{"opening", "hatch", "wire way"};
-}
-template <>
-constexpr auto names_of<piece::LidFrom>() {
-    return std::array{"none", "own opening", "the sheet"};
-}
-template <>
-constexpr auto names_of<piece::Crossing>() {
-    return std::array{"slot", "halved above", "halved below"};
-}
-template <>
-constexpr auto names_of<piece::Role>() {
-    return std::array{"new", "stays", "comes out", "goes back", "replaced"};
-}
-template <>
-constexpr auto names_of<piece::Noticed>() {
-    return std::array{"gap", "touches", "rocks"};
-}
-template <>
-constexpr auto names_of<piece::HoleKind>() {
-    return std::array{"plain", "countersunk", "tapped", "insert"};
-}
-template <>
-constexpr auto names_of<stock::EdgeClosing>() {
-    return std::array{"open", "solid", "filled", "wrapped"};
-}
-template <>
-constexpr auto names_of<piece::Section>() {
-    return std::array{"round", "square"};
-}
-template <>
-constexpr auto names_of<furniture::UnitKind>() {
-    return std::array{"settee", "berth", "counter", "locker", "shelves", "sole", "engine box", "v-berth"};
-}
-template <>
-constexpr auto names_of<furniture::Side>() {
-    return std::array{"port", "starboard"};
-}
-template <>
-constexpr auto names_of<piece::JointKind>() {
-    return std::array{"butt", "butt strap", "scarf", "half lap", "tongue and groove", "spline", "on a divider"};
-}
-template <>
-constexpr auto names_of<sheets::EndsSeen>() {
-    return std::array{"wide side", "narrow side"};
-}
-template <>
-constexpr auto names_of<Tool>() {
-    return std::array{"jigsaw", "track saw", "router"};
-}
-template <>
-constexpr auto names_of<piece::Face>() {
-    return std::array{"a", "b"};
-}
-template <>
-constexpr auto names_of<stock::GlassKind>() {
-    return std::array{"mat", "woven", "biaxial"};
-}
-template <>
-constexpr auto names_of<fixing::Construction>() {
-    return std::array{"unsaid", "laminate", "cored", "timber", "metal"};
-}
-template <>
-constexpr auto names_of<fixing::Method>() {
-    return std::array{"tabbing", "blocks"};
-}
 
 template <class IO>
 void fields(IO& io, piece::Passage& v) {
@@ -239,6 +124,12 @@ void fields(IO& io, piece::EdgeSpec& v) {
     io.unless("trim_mm", v.trim_mm, 0.0);
 }
 template <class IO>
+void fields(IO& io, piece::FromMark& v) {
+    io("mark", v.mark_id), io.unless("along", v.along, false);
+    io("first_aside_mm", v.first_aside_mm), io("first_mm", v.first_mm);
+    io("second_aside_mm", v.second_aside_mm), io("second_mm", v.second_mm);
+}
+template <class IO>
 void fields(IO& io, piece::Beside& v) {
     io("piece", v.piece_id), io("distance_mm", v.distance_mm);
 }
@@ -276,7 +167,13 @@ void fields(IO& io, furniture::Comfort& v) {
     io("knee_room_mm", v.knee_room_mm), io("hip_passage_mm", v.hip_passage_mm);
     io("shoulder_passage_mm", v.shoulder_passage_mm), io("reach_mm", v.reach_mm);
     io("sole_span", v.sole_span), io("seat_span", v.seat_span);
-    io.unless("bearing_mm", v.bearing_mm, furniture::Comfort{}.bearing_mm);
+    const furniture::Comfort usual;
+    io.unless("bearing_mm", v.bearing_mm, usual.bearing_mm),
+        io.unless("seat_hip_mm", v.seat_hip_mm, usual.seat_hip_mm);
+    io.unless("seat_shoulder_mm", v.seat_shoulder_mm, usual.seat_shoulder_mm);
+    io.unless("way_in_mm", v.way_in_mm, usual.way_in_mm),
+        io.unless("thigh_room_mm", v.thigh_room_mm, usual.thigh_room_mm);
+    io.unless("over_seat_mm", v.over_seat_mm, usual.over_seat_mm);
 }
 template <class IO>
 void fields(IO& io, piece::LimberSpec& v) {
@@ -329,7 +226,8 @@ void fields(IO& io, JobPattern& v) {
 template <class IO>
 void fields(IO& io, piece::PatternOn& v) {
     io("pattern", v.pattern_id), io("at", v.at), io.unless("turn_deg", v.turn_deg, 0.0);
-    io.unless("mirrored", v.mirrored, false);
+    io.unless("mirrored", v.mirrored, false), io.unless_empty("mate", v.mate_id);
+    io.unless("mate_kind", v.mate_kind, piece::HoleKind::tapped);
 }
 template <class IO>
 void fields(IO& io, Fitting& v) {
@@ -340,15 +238,18 @@ void fields(IO& io, Fitting& v) {
 template <class IO>
 void fields(IO& io, JobPiece& v) {
     io("id", v.id), io("name", v.name), io("kind", v.kind), io("place", v.place), io("plane", v.plane);
-    io("beside", v.beside), io.unless("through", v.through, {}), io("at", v.at);
+    io("beside", v.beside), io.unless("through", v.through, {}), io.unless("from_mark", v.from_mark, {});
+    io("at", v.at);
     io("material", v.material_id), io("edges", v.edges), io("openings", v.openings), io("limbers", v.limbers);
     io.unless("notches", v.notches, {}), io.unless("rows", v.rows, {}), io.unless("crossings", v.crossings, {});
     io.unless("copies", v.copies, 1), io.unless("covering_a_mm", v.covering_a_mm, 0.0);
     io.unless("covering_b_mm", v.covering_b_mm, 0.0);
     io.unless("layup", v.layup, {}), io.unless("measured_mm", v.measured_mm, 0.0);
+    io.unless("sheets_thick", v.sheets_thick, 1);
     io.unless("role", v.role, piece::Role::made), io.unless_empty("until", v.until);
     io.unless("bedding_mm", v.bedding_mm, 0.0), io.unless("patterns", v.patterns, {});
     io.unless("fittings", v.fittings, {}), io.unless_empty("finishing", v.finishing);
+    io.unless_empty("pattern_material", v.pattern_material);
     io("joints", v.joints), io("split_for_passage", v.split_for_passage), io("scarf_slope", v.scarf_slope);
     io("grain_deg", v.grain_deg), io("good_face", v.good_face), io("structural", v.structural),
         io("removable", v.removable);
@@ -368,7 +269,9 @@ void fields(IO& io, JobUnit& v) {
     io("fiddle_mm", v.fiddle_mm), io.unless("half", v.half, false), io("lids", v.lids),
         io("lid_depth_mm", v.lid_depth_mm), io("rail_mm", v.rail_mm);
     io.unless("infill_mm", v.infill_mm, 600.0), io("clearance_mm", v.clearance_mm);
-    io.unless("beam_depth_mm", v.beam_depth_mm, 0.0);
+    io.unless("beam_depth_mm", v.beam_depth_mm, 0.0), io.unless("saddles", v.saddles, false);
+    io.unless("saddle_aft_mm", v.saddle_aft_mm, 600.0), io.unless("saddle_fwd_mm", v.saddle_fwd_mm, 600.0);
+    io.unless("saddle_clearance_mm", v.saddle_clearance_mm, 1.5), io.unless("width_mm", v.width_mm, 600.0);
     io.unless("raised_from_mm", v.raised_from_mm, 0.0), io.unless("raised_to_mm", v.raised_to_mm, 0.0);
     io.unless("raised_half_mm", v.raised_half_mm, 300.0), io.unless("raised_by_mm", v.raised_by_mm, 0.0);
     io("overhang_mm", v.overhang_mm), io("hull_gap_mm", v.hull_gap_mm);
@@ -449,6 +352,7 @@ template <class IO>
 void fields(IO& io, JobBar& v) {
     io("id", v.id), io("name", v.name), io("width_mm", v.width_mm), io("depth_mm", v.depth_mm);
     io("length_mm", v.length_mm), io.unless("price", v.price, 0.0), io("count", v.count);
+    io.unless("old", v.old, false);
     io.unless_empty("grade", v.grade);
     io.rest(v.unknown);
 }
@@ -463,6 +367,7 @@ void fields(IO& io, LengthWanted& v) {
 template <class IO>
 void fields(IO& io, Costs& v) {
     io("currency", v.currency), io("hour_rate", v.hour_rate);
+    io.unless("laminating_h_m2", v.laminating_h_m2, 0.3), io.unless("cure_h", v.cure_h, 16.0);
     io.rest(v.unknown);
 }
 template <class IO>

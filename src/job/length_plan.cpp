@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "job/guarded.h"
+#include "job/packing.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -34,6 +35,15 @@ void add_lippings(const JobPiece& piece, const piece::Outline& shape, std::vecto
     }
 }
 
+/// Packers between ledges that stand and a level panel, each thickness a strip as long as what it lies on.
+void add_packers(const Job& job, const JobPiece& piece, const piece::Outline& shape,
+                 std::vector<DerivedLength>& out) {
+    for (const auto& on : packing_under(job, piece, shape))
+        for (const double thick : on.packing.pieces_mm)
+            out.push_back({fmt::format("packer on {}, under {}", on.name, piece.id), piece.id, on.wide_mm, thick,
+                           on.length_mm, piece.copies});
+}
+
 void add_blocks(const Job& job, const JobPiece& piece, const fixing::Plan& plan, std::vector<DerivedLength>& out) {
     if (plan.method != fixing::Method::bonded_blocks || plan.blocks.positions.empty()) return;
     const auto& rules = job.fixing_rules;
@@ -41,6 +51,21 @@ void add_blocks(const Job& job, const JobPiece& piece, const fixing::Plan& plan,
                    std::max(rules.block_width_mm, plan.blocks.block_depth_mm),
                    std::min(rules.block_width_mm, plan.blocks.block_depth_mm), rules.block_length_mm,
                    static_cast<int>(plan.blocks.positions.size()) * piece.copies});
+}
+
+/// Old bars before new ones: they cost next to nothing. Where prices are not known new ones count by their length.
+void use_old_first(const Job& job, sheets::LengthProblem& problem) {
+    constexpr double next_to_nothing = 1e-3;
+    const auto is_old = [&](const sheets::BarStock& bar) {
+        return std::any_of(job.bars.begin(), job.bars.end(), [&](const auto& b) { return b.id == bar.id && b.old; });
+    };
+    if (std::none_of(problem.bars.begin(), problem.bars.end(), is_old)) return;
+    const bool priced =
+        std::all_of(problem.bars.begin(), problem.bars.end(), [&](const auto& b) { return is_old(b) || b.cost > 0; });
+    for (auto& bar : problem.bars) {
+        if (!priced) bar.cost = bar.length_mm;
+        if (is_old(bar)) bar.cost = next_to_nothing * bar.length_mm;
+    }
 }
 
 std::string title_of(const stock::Bar& bar) {
@@ -55,6 +80,7 @@ std::vector<DerivedLength> derived_lengths(const Job& job, const Results& result
         const auto* shape = made_shape(job.pieces[i], results.pieces[i]);
         if (!shape) continue;
         add_lippings(job.pieces[i], *shape, out);
+        add_packers(job, job.pieces[i], *shape, out);
         add_blocks(job, job.pieces[i], results.pieces[i].fixing, out);
     }
     return out;
@@ -93,6 +119,7 @@ std::vector<LengthResult> wanted_lengths(const Job& job, const Results& results,
                 made.result.bar_ids.push_back(b.id);
                 made.problem.bars.push_back({b.id, b.length_mm, b.price, b.count, b.grade});
             }
+        use_old_first(job, made.problem);
         return made;
     };
     const auto add = [&](const JobBar& bar, const std::string& name, sheets::LengthPart part) {

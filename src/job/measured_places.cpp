@@ -49,17 +49,56 @@ Result<geometry::Plane> plane_through(const Job& job, const std::vector<std::str
     return facing({normal, normal.dot(at[0])}, before);
 }
 
-Result<std::vector<Vec3>> path_of(const Job& job, const JobObstacle& obstacle) {
-    if (obstacle.set_id.empty()) return obstacle.path;
-    const auto set = set_in_boat(job, obstacle.set_id);
+Result<geometry::Plane> plane_from_mark(const Job& job, const piece::FromMark& from, const Vec3& before) {
+    const auto mark =
+        std::find_if(job.marks.begin(), job.marks.end(), [&](const auto& m) { return m.id == from.mark_id; });
+    if (mark == job.marks.end()) return Error{fmt::format("there is no mark '{}'", from.mark_id)};
+    if (std::abs(from.second_aside_mm - from.first_aside_mm) < 1)
+        return Error{"both offsets are taken in one place: take the second farther along the face"};
+    const auto at = [&](double aside, double off) -> Vec3 {
+        return mark->position + (from.along ? Vec3(aside, off, 0) : Vec3(off, aside, 0));
+    };
+    const Vec3 first = at(from.first_aside_mm, from.first_mm), second = at(from.second_aside_mm, from.second_mm);
+    const Vec3 normal = (second - first).cross(Vec3::UnitZ()).normalized();
+    return facing({normal, normal.dot(first)}, before);
+}
+
+piece::FromMark offsets_now(const geometry::Plane& plane, const JobMark& mark, double apart_mm) {
+    piece::FromMark out;
+    out.mark_id = mark.id;
+    out.along = std::abs(plane.normal.y()) > std::abs(plane.normal.x());
+    const double way = out.along ? plane.normal.y() : plane.normal.x(),
+                 aside = out.along ? plane.normal.x() : plane.normal.y();
+    const auto off = [&](double by) {
+        return way == 0 ? 0 : (plane.d_mm - plane.normal.dot(mark.position) - aside * by) / way;
+    };
+    out.first_aside_mm = -apart_mm, out.second_aside_mm = apart_mm;
+    out.first_mm = off(-apart_mm), out.second_mm = off(apart_mm);
+    return out;
+}
+
+Result<std::vector<Vec3>> places_of_set(const Job& job, const std::string& id) {
+    const auto set = set_in_boat(job, id);
     if (!set) return set.error();
+    // On a surface of its own: it need not lie on one of the boat's.
     survey::ReadingSet alone = *set;
-    alone.surface_id = "path";
-    const auto points = survey::points_of(std::vector{alone}, "path");
+    alone.surface_id = "alone";
+    const auto points = survey::points_of(std::vector{alone}, alone.surface_id);
     if (!points) return points.error();
     std::vector<Vec3> out;
     for (const auto& p : *points) out.push_back(p.position);
-    if (out.size() < 2) return Error{fmt::format("'{}' has less than two points to run along", set->name)};
+    return out;
+}
+
+Result<std::vector<Vec3>> path_of(const Job& job, const JobObstacle& obstacle) {
+    if (obstacle.set_id.empty()) return obstacle.path;
+    auto out = places_of_set(job, obstacle.set_id);
+    if (!out) return out;
+    if (out->size() < 2) {
+        const auto set = std::find_if(job.readings.begin(), job.readings.end(),
+                                      [&](const auto& one) { return one.id == obstacle.set_id; });
+        return Error{fmt::format("'{}' has less than two points to run along", set->name)};
+    }
     return out;
 }
 

@@ -6,6 +6,8 @@
 
 #include "job/in_full.h"
 #include "job/kept_sides.h"
+#include "units/quantity.h"
+#include "units/ranges.h"
 
 namespace bevelsmith::job {
 namespace {
@@ -58,6 +60,15 @@ bool mirrored_start(Job& job, const Mending& m) {
     return done;
 }
 
+bool wider_gap(Job& job, const Mending& m) {
+    const Job full = in_full(job);
+    const JobPiece* piece = find_piece(full, m.piece_id);
+    const bool there = piece && m.edge >= 0 && m.edge < static_cast<int>(piece->edges.size()) &&
+                       units::range::gap.holds(piece->edges[static_cast<std::size_t>(m.edge)].gap_mm + m.mm);
+    return there && change_piece(job, m.piece_id,
+                                 [&](JobPiece& p) { p.edges[static_cast<std::size_t>(m.edge)].gap_mm += m.mm; });
+}
+
 /// Whether all readings of a surface lie to one side of the centre line: 1 port, -1 starboard, 0 both or none.
 int side_read(const Job& job, const std::string& surface) {
     const auto sets = readings_in_boat(job);
@@ -74,6 +85,8 @@ int side_read(const Job& job, const std::string& surface) {
 std::string words(const Mending& m, const Job& full) {
     if (m.kind == Mending::Kind::mirrored_start) return "Start with the other side mirrored";
     const JobPiece* piece = find_piece(full, m.piece_id);
+    if (m.kind == Mending::Kind::wider_gap)
+        return fmt::format("Take it, {} more gap there", units::format_length(m.mm, full.unit));
     const JobPiece* other = find_piece(full, m.other);
     const std::string in_full =
         fmt::format("Let {} stop at {}", piece ? piece->name : m.piece_id, other ? other->name : m.other);
@@ -83,7 +96,12 @@ std::string words(const Mending& m, const Job& full) {
 }
 
 bool mend(Job& job, const Mending& m) {
-    return m.kind == Mending::Kind::stop_at ? stop_at(job, m) : mirrored_start(job, m);
+    switch (m.kind) {
+        case Mending::Kind::stop_at: return stop_at(job, m);
+        case Mending::Kind::mirrored_start: return mirrored_start(job, m);
+        case Mending::Kind::wider_gap: return wider_gap(job, m);
+    }
+    return false;
 }
 
 std::string unread_side(const Job& full, const JobPiece& piece) {

@@ -13,10 +13,13 @@ struct Mending {
         stop_at,         ///< the piece gets an edge that stops at `other`, a piece
         mirrored_start,  ///< the piece is scribed to the mirrored readings of `other`, a surface read on one side
                          ///< only
+        wider_gap,       ///< the piece keeps `mm` more gap at its edge number `edge`, and so comes out of an offcut
     };
     Kind kind = Kind::stop_at;
     std::string piece_id, other;
     std::optional<Vec3> at{};  ///< stop_at: a point of the piece where it is to stay
+    int edge = -1;
+    double mm = 0;
     bool operator==(const Mending&) const = default;
 };
 

@@ -84,6 +84,10 @@ void turn_meetings(JobPiece& made, const JobPiece& before, const Job& full,
                 cross.how == piece::Crossing::half_upper ? piece::Crossing::half_lower : piece::Crossing::half_upper;
         made.crossings.push_back(cross);
     }
+    for (auto& on : made.patterns) {
+        const auto like = pairs.find(on.mate_id);
+        on.mate_id = like == pairs.end() ? std::string() : like->second;
+    }
     for (auto& joint : made.joints)
         if (const auto like = pairs.find(joint.piece_id); like != pairs.end()) joint.piece_id = like->second;
 }
@@ -98,7 +102,9 @@ std::string copy_piece(Job& job, const std::string& piece_id, double by_mm) {
     made.id = free_piece_id(job, original->id);
     made.name += ", copy";
     made.through.clear();
-    made.beside.reset();
+    made.beside.reset(), made.from_mark.reset();
+    // The other piece has its holes already.
+    for (auto& on : made.patterns) on.mate_id.clear();
     made.stage = piece_stages[0];
     made.fittings.clear();
     const Vec3 axis =
@@ -124,7 +130,7 @@ std::string mirror_piece(Job& job, const std::string& piece_id, const std::map<s
     JobPiece made = *original;
     made.id = free_piece_id(job, original->id);
     made.name += ", other hand";
-    made.through.clear(), made.beside.reset();
+    made.through.clear(), made.beside.reset(), made.from_mark.reset();
     turn_meetings(made, *original, full, pairs);
     made.stage = piece_stages[0];
     made.fittings.clear();

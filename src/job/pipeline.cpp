@@ -246,12 +246,14 @@ PieceResult Pipeline::piece_result(const Job& job, const JobPiece& piece, const 
             std::make_shared<const Result<piece::Outline>>(Error{fmt::format("'{}' has no material", piece.name)});
         return out;
     }
-    if (!piece.through.empty())
-        if (const auto plane = plane_through(job, piece.through, piece.plane.normal); !plane) {
-            out.outline = std::make_shared<const Result<piece::Outline>>(
-                Error{fmt::format("'{}' has no plane: {}", piece.name, plane.error().message)});
-            return out;
-        }
+    const auto measured = !piece.through.empty() ? plane_through(job, piece.through, piece.plane.normal)
+                          : piece.from_mark      ? plane_from_mark(job, *piece.from_mark, piece.plane.normal)
+                                                 : Result<geometry::Plane>(piece.plane);
+    if (!measured) {
+        out.outline = std::make_shared<const Result<piece::Outline>>(
+            Error{fmt::format("'{}' has no plane: {}", piece.name, measured.error().message)});
+        return out;
+    }
     out.outline = kept ? std::move(kept) : outlines_.get(input, [&](const OutlineInput& in) {
         return piece::compute_outline(in.spec, in.thickness_mm, in.lookup(), in.passage, keep_going, in.around());
     });

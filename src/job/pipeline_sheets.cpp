@@ -7,6 +7,7 @@
 #include "job/guarded.h"
 #include "job/kept_layouts.h"
 #include "job/pipeline.h"
+#include "piece/lid.h"
 #include "sheets/carried_over.h"
 #include "sheets/guillotine.h"
 
@@ -162,6 +163,36 @@ void compare_with_cut(const JobMaterial& material, const CutSheet& sheet, const 
     }
 }
 
+/// The trial pattern of a part: face A, square edges, in any direction of the thin sheet.
+piece::Part pattern_of(const piece::Part& part) {
+    piece::Part out;
+    out.id = part.id + pattern_suffix;
+    out.name = part.name + ", trial pattern";
+    out.face_a = out.face_b = out.larger = part.face_a;
+    return out;
+}
+
+void add_patterns(const Job& job, const JobMaterial& material, const Results& so_far, SheetResult& out,
+                  sheets::Problem& problem) {
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        const JobPiece& piece = job.pieces[i];
+        const auto* shape = made_shape(piece, so_far.pieces[i]);
+        if (!shape || piece.pattern_material != material.id || !pattern_to_cut(piece)) continue;
+        for (const auto& part : shape->parts) {
+            if (piece::is_lid(part)) continue;
+            const piece::Part pattern = pattern_of(part);
+            auto laid = sheet_part(pattern, piece, material, job.cutting);
+            laid.rotations_deg = {0, 90, 180, 270};
+            if (const auto* cut = cut_from(job, material.id, laid.id)) {
+                compare_with_cut(material, *cut, pattern.name, laid, out);
+                continue;
+            }
+            problem.parts.push_back(std::move(laid));
+            out.part_names.push_back(pattern.name);
+        }
+    }
+}
+
 }  // namespace
 
 SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, const Results& so_far,
@@ -177,7 +208,7 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
         const auto* shape = made_shape(job.pieces[i], so_far.pieces[i]);
         if (job.pieces[i].material_id != material.id || !shape) continue;
         for (const auto& part : shape->parts)
-            for (int copy = 1; copy <= job.pieces[i].copies; ++copy) {
+            for (int copy = 1; copy <= sheets_cut(job.pieces[i]); ++copy) {
                 auto laid = sheet_part(part, job.pieces[i], material, job.cutting);
                 if (copy > 1) laid.id += fmt::format("#{}", copy);
                 const std::string name = copy > 1 ? fmt::format("{} ({})", part.name, copy) : part.name;
@@ -193,6 +224,7 @@ SheetResult Pipeline::sheet_result(const Job& job, const JobMaterial& material, 
                 out.part_names.push_back(name);
             }
     }
+    add_patterns(job, material, so_far, out, problem);
     if (problem.parts.empty()) {
         out.problem = std::make_shared<const sheets::Problem>(std::move(problem));
         const bool any = std::any_of(job.cut_sheets.begin(), job.cut_sheets.end(),

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 #include "job/starting_piece.h"
 
@@ -32,7 +33,7 @@ Extent extent_of(const JobObstacle& o) {
 
 JobUnit* sole_in(Job& job, const std::string& id) {
     JobUnit* unit = find_unit(job, id);
-    return unit && unit->kind == furniture::UnitKind::sole ? unit : nullptr;
+    return unit && furniture::kind_of(*unit).fits == furniture::Fits::under_all ? unit : nullptr;
 }
 
 double thickness(const Job& job, const std::string& id) {
@@ -96,9 +97,7 @@ void raise_middle(Job& job, const std::string& unit_id) {
     double wide = 300;
     // Within the fronts of what stands beside it.
     for (const JobUnit& other : job.units) {
-        const bool beside = other.kind != furniture::UnitKind::sole && other.kind != furniture::UnitKind::v_berth &&
-                            other.kind != furniture::UnitKind::engine_box &&
-                            other.kind != furniture::UnitKind::shelves;
+        const bool beside = furniture::kind_of(other).fits == furniture::Fits::against_hull;
         const auto there = ends_of(full, other);
         if (beside && there.to_mm > sole->raised_from_mm && there.from_mm < sole->raised_to_mm)
             wide = std::min(wide, std::max(other.front_mm - 10, 100.0));

@@ -50,6 +50,10 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
                 static_cast<double>(std::count_if(lengths.plan->bars.begin(), lengths.plan->bars.end(),
                                                   [&](const auto& c) { return c.bar == static_cast<int>(b); }));
             if (used == 0) continue;
+            const auto known = std::find_if(job.bars.begin(), job.bars.end(),
+                                            [&](const auto& one) { return one.id == lengths.bar_ids[b]; });
+            // What is old is there; there is no more of it to be bought.
+            if (known == job.bars.end() || known->old) continue;
             const double have = std::max(0, bar.count);
             add(out,
                 {fmt::format("{}, {:g} mm long", lengths.title, bar.length_mm),
@@ -58,7 +62,7 @@ std::vector<ShoppingLine> shopping_list(const Job& job, const Results& results) 
                  have,
                  0,
                  false,
-                 bar.cost,
+                 known->price,
                  {}},
                 job.cutting.reserve_percent);
         }

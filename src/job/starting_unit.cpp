@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "furniture/kinds.h"
 #include "hull/section.h"
 #include "job/in_full.h"
 #include "job/joints_wanted.h"
@@ -14,6 +15,9 @@
 namespace bevelsmith::job {
 namespace {
 
+using furniture::Across;
+using furniture::Fits;
+using furniture::kind_of;
 using furniture::Side;
 using furniture::UnitKind;
 
@@ -33,16 +37,9 @@ double to_step(double mm, double step) {
     return std::round(mm / step) * step;
 }
 
-/// How deep a unit is from its front to the hull, where there is room (mm; common practice).
-double usual_depth(UnitKind kind) {
-    switch (kind) {
-        case UnitKind::settee: return 480;
-        case UnitKind::berth: return 650;
-        case UnitKind::counter: return 550;
-        case UnitKind::locker: return 500;
-        case UnitKind::shelves: return 220;
-        default: return 500;
-    }
+/// What everything else stands on.
+bool is_sole(const furniture::UnitSpec& u) {
+    return kind_of(u).fits == Fits::under_all;
 }
 
 const SurfaceResult* hull_of(const Job& job, const Results& results) {
@@ -121,9 +118,8 @@ void end_at_bulkheads(const Job& job, const Results& results, JobUnit& unit, dou
 std::optional<double> sole_at(const Job& job) {
     std::optional<double> stood_on;
     for (const auto& u : job.units) {
-        if (u.kind == UnitKind::sole) return u.foot_mm;
-        const bool stands = u.kind != UnitKind::shelves && u.kind != UnitKind::v_berth;
-        if (stands && (!stood_on || u.foot_mm < *stood_on)) stood_on = u.foot_mm;
+        if (is_sole(u)) return u.foot_mm;
+        if (kind_of(u).on_the_sole && (!stood_on || u.foot_mm < *stood_on)) stood_on = u.foot_mm;
     }
     return stood_on;
 }
@@ -193,16 +189,39 @@ double longest_panel_mm(const Job& job, const JobUnit& u) {
     return out;
 }
 
+const JobUnit* sole_of(const Job& job) {
+    const auto at = std::find_if(job.units.begin(), job.units.end(), is_sole);
+    return at == job.units.end() ? nullptr : &*at;
+}
+
+/// What stands clear of the hull: about the place, no longer than leaves room to pass it on the sole or where the
+/// boat is known; on the side of a sole that is there on one side only.
+void stand_free(const Job& job, const Known& known, double at, JobUnit& u) {
+    constexpr double most_of_it = 0.7;
+    const double step = step_mm(job);
+    double room = known.high_x - known.low_x;
+    u.width_mm = to_step(u.width_mm, step);
+    if (const JobUnit* sole = sole_of(job)) {
+        const auto ends = ends_in(job, *sole);
+        room = ends.to_mm - ends.from_mm;
+        if (sole->half) u.side = sole->side, u.front_mm = std::ceil(u.width_mm / 2 / step) * step;
+    }
+    const double length = to_step(std::min(u.to_mm - u.from_mm, most_of_it * room), step);
+    u.from_mm = to_step(at - length / 2, step), u.to_mm = u.from_mm + length;
+}
+
 /// Where along the boat it stands, and at what it ends.
 void place_ends(const Job& job, const Results& results, const Known& known, double at, JobUnit& u) {
+    const double step = step_mm(job);
+    if (kind_of(u).fits == Fits::free) return stand_free(job, known, at, u);
     end_at_bulkheads(job, results, u, at);
-    const double step = step_mm(job), inset = 0.04 * (known.high_x - known.low_x);
+    const double inset = 0.04 * (known.high_x - known.low_x);
     u.from_mm = to_step(known.low_x + inset, step), u.to_mm = to_step(known.high_x - inset, step);
     const auto ends = ends_in(job, u);
     u.from_mm = ends.from_mm, u.to_mm = ends.to_mm;
     // Where no bulkhead says how long it is, no longer than its panels come out of a sheet; a sole has joints.
     const double spare = u.to_mm - u.from_mm - longest_panel_mm(job, u);
-    if (spare <= 0 || u.kind == UnitKind::sole) return;
+    if (spare <= 0 || is_sole(u)) return;
     const double shorter = std::ceil(spare / step) * step;
     const bool both = u.from_piece_id.empty() && u.to_piece_id.empty();
     if (u.to_piece_id.empty()) u.to_mm -= both ? std::ceil(shorter / 2 / step) * step : shorter;
@@ -233,9 +252,9 @@ void fit_heights(const Job& job, const Results& results, const HullBeside& hull,
         foot += 10;
     u.foot_mm = sole ? *sole : to_step(foot, step);
     const double most_high = std::min(0.92 * (hull.high_mm - u.foot_mm), top_of_ends(results, u) - u.foot_mm);
-    if (u.kind != UnitKind::sole) u.height_mm = std::min(u.height_mm, std::floor(most_high / step) * step);
+    if (!is_sole(u)) u.height_mm = std::min(u.height_mm, std::floor(most_high / step) * step);
     u.toe_high_mm = std::min(u.toe_high_mm, to_step(u.height_mm / 4, step));
-    if (u.kind != UnitKind::shelves) return;
+    if (kind_of(u).fits != Fits::on_the_hull_above) return;
     u.height_mm = std::min(u.height_mm, to_step(0.5 * most_high, step));
     u.shelf_step_mm = std::min(u.shelf_step_mm, to_step(0.4 * most_high, step));
 }
@@ -250,24 +269,28 @@ void fit_within(double deep_mm, double step, JobUnit& u) {
 /// Its front so far in from the hull as is usual, and what lies between the two within that.
 void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobUnit& u) {
     const double step = step_mm(job);
-    const double from = u.kind == UnitKind::shelves ? u.foot_mm + u.height_mm : u.foot_mm;
+    const Fits fits = kind_of(u).fits;
+    const double from = fits == Fits::on_the_hull_above ? u.foot_mm + u.height_mm : u.foot_mm;
     const double half = narrowest(hull.sections, from, u.foot_mm + u.height_mm + 0.1 * hull.room_mm());
-    if (u.kind == UnitKind::engine_box) {
-        u.front_mm = std::min(u.front_mm, to_step(0.5 * half, step));
-        return;
-    }
     const bool one_side = std::min(known.port, known.starboard) * 4 < std::max(known.port, known.starboard);
-    if (u.kind == UnitKind::v_berth) {
-        const double aft = narrowest({hull.sections.front()}, from, u.foot_mm + u.height_mm);
-        u.half = one_side;
-        u.front_mm = std::min(u.front_mm, to_step(0.4 * aft, step));
-        u.infill_mm = std::min(u.infill_mm, to_step(0.35 * (u.to_mm - u.from_mm), step));
-        u.lids = false;
-        return;
+    switch (fits) {
+        case Fits::about_the_middle: u.front_mm = std::min(u.front_mm, to_step(0.5 * half, step)); return;
+        case Fits::free: u.width_mm = std::min(u.width_mm, to_step(0.8 * half, step)); return;
+        case Fits::in_the_bow: {
+            const double aft = narrowest({hull.sections.front()}, from, u.foot_mm + u.height_mm);
+            u.half = one_side;
+            u.front_mm = std::min(u.front_mm, to_step(0.4 * aft, step));
+            u.infill_mm = std::min(u.infill_mm, to_step(0.35 * (u.to_mm - u.from_mm), step));
+            u.lids = false;
+            return;
+        }
+        case Fits::against_hull:
+        case Fits::on_the_hull_above:
+        case Fits::under_all: break;
     }
-    u.front_mm = std::max(to_step(0.2 * half, step), to_step(half - usual_depth(u.kind), step));
+    u.front_mm = std::max(to_step(0.2 * half, step), to_step(half - kind_of(u).usual_depth_mm, step));
     fit_within(half - u.front_mm, step, u);
-    if (u.kind != UnitKind::sole) return;
+    if (fits != Fits::under_all) return;
     u.half = one_side;
     u.lid_depth_mm = std::min(500.0, to_step(u.half ? half / 2 : half, step));
 }
@@ -275,12 +298,12 @@ void fit_depths(const Job& job, const HullBeside& hull, const Known& known, JobU
 /// Out of the way of a sole's raised part, where there is depth enough beside it.
 void stand_beside_raised(const Job& job, const HullBeside& hull, JobUnit& u) {
     constexpr double least_deep_mm = 250, apart_mm = 10;
-    if (u.kind == UnitKind::sole || u.kind == UnitKind::engine_box || u.kind == UnitKind::v_berth) return;
+    if (kind_of(u).stands != furniture::Stands::along_a_side) return;
     const double step = step_mm(job), half = narrowest(hull.sections, u.foot_mm, u.foot_mm + u.height_mm);
     for (const JobUnit& sole : job.units) {
         const double out = std::ceil((sole.raised_half_mm + apart_mm) / step) * step;
-        const bool in_the_way = sole.kind == UnitKind::sole && sole.raised_by_mm > 0 &&
-                                sole.raised_to_mm > u.from_mm && sole.raised_from_mm < u.to_mm && u.front_mm < out;
+        const bool in_the_way = is_sole(sole) && sole.raised_by_mm > 0 && sole.raised_to_mm > u.from_mm &&
+                                sole.raised_from_mm < u.to_mm && u.front_mm < out;
         if (!in_the_way || half - out < least_deep_mm) continue;
         u.front_mm = out;
         fit_within(half - out, step, u);
@@ -290,25 +313,26 @@ void stand_beside_raised(const Job& job, const HullBeside& hull, JobUnit& u) {
 void add_dividers(const Job& job, JobUnit& u) {
     u.dividers_mm.clear();
     const double length = u.to_mm - u.from_mm, step = step_mm(job);
-    if (u.kind == UnitKind::sole)
-        for (int k = 1; k * usual_beam_step_mm < length; ++k)
-            u.dividers_mm.push_back(to_step(u.from_mm + k * usual_beam_step_mm, step));
-    else if (u.kind == UnitKind::v_berth && length - u.infill_mm > widest_bay_mm)
-        u.dividers_mm = {to_step((u.from_mm + u.infill_mm + u.to_mm) / 2, step)};
-    else if (length > widest_bay_mm && u.kind != UnitKind::v_berth && u.kind != UnitKind::shelves &&
-             u.kind != UnitKind::engine_box)
-        u.dividers_mm = {to_step((u.from_mm + u.to_mm) / 2, step)};
+    switch (kind_of(u).across) {
+        case Across::nothing: break;
+        case Across::beams:
+            for (int k = 1; k * usual_beam_step_mm < length; ++k)
+                u.dividers_mm.push_back(to_step(u.from_mm + k * usual_beam_step_mm, step));
+            break;
+        case Across::beyond_infill:
+            if (length - u.infill_mm > widest_bay_mm)
+                u.dividers_mm = {to_step((u.from_mm + u.infill_mm + u.to_mm) / 2, step)};
+            break;
+        case Across::dividers:
+            if (length > widest_bay_mm) u.dividers_mm = {to_step((u.from_mm + u.to_mm) / 2, step)};
+            break;
+    }
 }
 
 std::vector<std::string> unit_names(const Job& job) {
     std::vector<std::string> out;
     for (const auto& u : job.units) out.push_back(u.name);
     return out;
-}
-
-constexpr double usual_share(UnitKind kind) {
-    // A berth in the bow lies as far forward as the boat is known.
-    return kind == UnitKind::v_berth ? 0.8 : 0.5;
 }
 
 Side usual_side(const Known& known) {
@@ -328,8 +352,11 @@ JobUnit proposed_unit(const Job& job, const Results& results, UnitKind kind, std
     if (!hull) return u;
     const Known known = known_of(*hull);
     u.side = side.value_or(usual_side(known));
-    place_ends(job, results, known, at_mm.value_or(known.low_x + usual_share(kind) * (known.high_x - known.low_x)),
-               u);
+    double usual_at = known.low_x + kind_of(kind).usual_share * (known.high_x - known.low_x);
+    const JobUnit* sole = kind_of(kind).fits == Fits::free ? sole_of(job) : nullptr;
+    if (sole) usual_at = (ends_in(job, *sole).from_mm + ends_in(job, *sole).to_mm) / 2;
+    place_ends(job, results, known, at_mm.value_or(usual_at), u);
+    if (const auto stood_on = sole_at(job); stood_on && kind_of(kind).on_the_sole) u.foot_mm = *stood_on;
     const auto beside = hull_beside(*hull, u);
     if (!beside) return u;
     fit_heights(job, results, *beside, u);
@@ -351,13 +378,19 @@ Taken taken_by(const furniture::UnitSpec& u) {
     out.low = u.foot_mm, out.high = u.foot_mm + u.height_mm;
     // Over a seat or worktop there is room for what is on it.
     constexpr double over_furniture_mm = 250;
-    if (u.kind == UnitKind::shelves) out.low = u.foot_mm + u.height_mm - over_furniture_mm, out.high = 1e9;
-    if (u.kind == UnitKind::engine_box) {
-        out.far = u.front_mm;
-        return out;
+    switch (kind_of(u).fits) {
+        case Fits::on_the_hull_above:
+            out.low = u.foot_mm + u.height_mm - over_furniture_mm, out.high = 1e9, out.near = u.front_mm;
+            break;
+        case Fits::about_the_middle: out.far = u.front_mm; return out;
+        case Fits::in_the_bow: return out;
+        case Fits::free:
+            out.near = std::max(0.0, u.front_mm - u.width_mm / 2), out.far = u.front_mm + u.width_mm / 2;
+            if (u.front_mm < u.width_mm / 2) return out;
+            break;
+        case Fits::against_hull:
+        case Fits::under_all: out.near = u.front_mm; break;
     }
-    if (u.kind == UnitKind::v_berth) return out;
-    out.near = u.front_mm;
     out.port = u.side == Side::port, out.starboard = !out.port;
     return out;
 }
@@ -374,7 +407,7 @@ bool in_each_others_way(const Taken& a, const Taken& b) {
 /// Everything stands on a sole; nothing else shares its room.
 bool is_free(const Job& job, const JobUnit& unit) {
     return std::none_of(job.units.begin(), job.units.end(), [&](const JobUnit& other) {
-        if (other.kind == UnitKind::sole) return false;
+        if (is_sole(other)) return false;
         furniture::UnitSpec there = other;
         for (const auto& [id, end] :
              {std::pair(&there.from_piece_id, &there.from_mm), {&there.to_piece_id, &there.to_mm}})
@@ -409,7 +442,7 @@ JobUnit made_sound(const Job& job, const Results& results, const JobUnit& first)
             if (u.from_piece_id.empty()) u.from_mm = rounded(u.from_mm + shorter * length);
             if (u.to_piece_id.empty()) u.to_mm = rounded(u.to_mm - shorter * length);
             // A sole goes up instead, to where the boat is wider.
-            if (u.kind == UnitKind::sole) u.foot_mm += rounded((1 - high) * std::abs(u.foot_mm));
+            if (is_sole(u)) u.foot_mm += rounded((1 - high) * std::abs(u.foot_mm));
             else u.height_mm = rounded(high * u.height_mm);
             u.shelf_step_mm = rounded(high * u.shelf_step_mm);
             if (all_sound(job, results, u)) return u;
@@ -417,7 +450,7 @@ JobUnit made_sound(const Job& job, const Results& results, const JobUnit& first)
         return std::nullopt;
     };
     if (const auto whole = sound_with(0)) return *whole;
-    if (first.kind != UnitKind::sole) return first;
+    if (!is_sole(first)) return first;
     // Where the hull is not read down to the keel, beams are no deeper than they need be.
     return sound_with(rounded(usual_beam_depth_mm)).value_or(first);
 }
@@ -432,12 +465,12 @@ JobUnit in_free_room(const Job& job, const Results& results, UnitKind kind, std:
     const JobUnit usual = at(std::nullopt, side);
     const SurfaceResult* hull = hull_of(job, results);
     // Everything stands on a sole.
-    if (!hull || kind == UnitKind::sole || free(usual)) return usual;
+    if (!hull || is_sole(usual) || free(usual)) return usual;
     const Known known = known_of(*hull);
     std::vector<Side> sides{side.value_or(usual_side(known))};
     if (!side && std::min(known.port, known.starboard) * 4 > std::max(known.port, known.starboard))
         sides.push_back(sides[0] == Side::port ? Side::starboard : Side::port);
-    const double usual_at = known.low_x + usual_share(kind) * (known.high_x - known.low_x);
+    const double usual_at = known.low_x + kind_of(kind).usual_share * (known.high_x - known.low_x);
     for (const Side one : sides)
         for (const double middle : bays(job, results, known, one, usual_at))
             if (const JobUnit u = at(middle, one); free(u)) return u;
@@ -457,13 +490,50 @@ void stand_from_hull(const Job& job, const Results& results, JobUnit there, JobU
 
 }  // namespace
 
-JobUnit starting_unit(const Job& job, const Results& results, UnitKind kind, std::optional<double> at_mm,
+JobUnit starting_unit(const Job& told, const Results& results, UnitKind kind, std::optional<double> at_mm,
                       std::optional<Side> side) {
+    const Job job = settled(told);
     if (!at_mm) return in_free_room(job, results, kind, side);
     return made_sound(job, results, proposed_unit(job, results, kind, at_mm, side));
 }
 
+bool set_in_saddles(const Job& told, const Results& results, JobUnit& unit) {
+    const Job job = settled(told);
+    constexpr double under_beam_mm = 100;  // of seat under the beam, at the least
+    const SurfaceResult* hull = hull_of(job, results);
+    if (!hull || !is_sole(unit)) return false;
+    if (unit.beam_depth_mm <= 0) unit.beam_depth_mm = to_step(usual_beam_depth_mm, step_mm(job));
+    const auto* top = find_material(job, unit.top_material_id);
+    const double under = unit.foot_mm - (top ? top->thickness_mm : 0) - unit.beam_depth_mm;
+    const auto ends = ends_in(job, unit);
+    const double sign = unit.side == Side::port ? 1 : -1;
+    // At each beam, how far out the hull is where the beam's underside would meet it.
+    std::vector<Vec2> met;
+    for (const double at : unit.dividers_mm) {
+        const auto section = half_section(*hull, at, sign);
+        double out = -1;
+        for (std::size_t i = 0; i + 1 < section.size(); ++i)
+            if ((section[i].y() - under) * (section[i + 1].y() - under) <= 0 && section[i + 1].y() != section[i].y())
+                out = section[i].x() + (section[i + 1].x() - section[i].x()) * (under - section[i].y()) /
+                                           (section[i + 1].y() - section[i].y());
+        if (out > under_beam_mm) met.emplace_back(at, out - under_beam_mm);
+    }
+    if (met.empty()) return false;
+    std::sort(met.begin(), met.end(), [](const Vec2& a, const Vec2& b) { return a.x() < b.x(); });
+    const Vec2 first = met.front(), last = met.back(), run = last - first;
+    const double slope = std::abs(run.x()) > 1 ? run.y() / run.x() : 0;
+    double in = 0;  // a hull that bends inward between them draws the whole string in
+    for (const Vec2& m : met) in = std::max(in, first.y() + slope * (m.x() - first.x()) - m.y());
+    unit.saddle_aft_mm = std::floor(first.y() + slope * (ends.from_mm - first.x()) - in);
+    unit.saddle_fwd_mm = std::floor(first.y() + slope * (ends.to_mm - first.x()) - in);
+    unit.saddles = true;
+    return true;
+}
+
 void follow_ends(Job& now, const Job& before, const Results& results) {
+    const auto follows = [](const JobUnit& u) { return u.dividers_follow || u.front_follows; };
+    if (std::none_of(now.units.begin(), now.units.end(), follows)) return;
+    const Job here = settled(now), were = settled(before);
     for (JobUnit& unit : now.units) {
         const auto was =
             std::find_if(before.units.begin(), before.units.end(), [&](const JobUnit& u) { return u.id == unit.id; });
@@ -471,7 +541,7 @@ void follow_ends(Job& now, const Job& before, const Results& results) {
         if (was->dividers_follow && unit.dividers_mm != was->dividers_mm) unit.dividers_follow = false;
         if (was->front_follows && unit.front_mm != was->front_mm) unit.front_follows = false;
         if (!unit.dividers_follow && !unit.front_follows) continue;
-        const auto ends = ends_in(now, unit), ended = ends_in(before, *was);
+        const auto ends = ends_in(here, unit), ended = ends_in(were, *was);
         const bool moved = !(ends == ended) || unit.side != was->side;
         JobUnit there = unit;
         there.from_mm = ends.from_mm, there.to_mm = ends.to_mm;

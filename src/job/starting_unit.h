@@ -24,4 +24,9 @@ JobUnit starting_unit(const Job& job, const Results& results, furniture::UnitKin
 /// more. `results` are those known of the hull, of either.
 void follow_ends(Job& now, const Job& before, const Results& results);
 
+/// Lets a sole's beams lie in saddles: gives them a depth where they have none, and stretches the string to which the
+/// saddles reach so that each has 100 mm or more of seat under its beam. False where the unit is no sole or the hull
+/// is not known where its beams would meet it.
+bool set_in_saddles(const Job& job, const Results& results, JobUnit& unit);
+
 }  // namespace bevelsmith::job

@@ -3,12 +3,12 @@
 #include <algorithm>
 #include <map>
 
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 
 namespace bevelsmith::job {
 namespace {
 
-using furniture::UnitKind;
 /// New ids by old ones, of pieces and of units' panels.
 using Pairs = std::map<std::string, std::string>;
 
@@ -51,6 +51,12 @@ void shift_drawn(JobPiece& p, const Vec2& by) {
 
 void shift(JobPiece& p, const Vec3& by) {
     if (!p.through.empty()) return;
+    if (p.from_mark) {
+        auto& from = *p.from_mark;
+        const double off = from.along ? by.y() : by.x(), aside = from.along ? by.x() : by.y();
+        for (double* one : {&from.first_mm, &from.second_mm}) *one += off;
+        for (double* one : {&from.first_aside_mm, &from.second_aside_mm}) *one += aside;
+    }
     if (!p.beside) {
         const auto frame = geometry::upright_frame(p.plane);
         shift_drawn(p, {by.dot(frame.u), by.dot(frame.v)});
@@ -65,10 +71,18 @@ void shift(JobUnit& u, const Vec3& by) {
     u.from_mm += by.x(), u.to_mm += by.x(), u.foot_mm += by.z();
     u.raised_from_mm += by.x(), u.raised_to_mm += by.x();
     for (double& at : u.dividers_mm) at += by.x();
-    const bool about_the_middle =
-        u.kind == UnitKind::sole || u.kind == UnitKind::engine_box || u.kind == UnitKind::v_berth;
-    if (!about_the_middle)
-        u.front_mm = std::max(0.0, u.front_mm + (u.side == furniture::Side::port ? 1 : -1) * by.y());
+    const double out = u.front_mm + (u.side == furniture::Side::port ? 1 : -1) * by.y();
+    switch (furniture::kind_of(u).stands) {
+        case furniture::Stands::along_a_side: u.front_mm = std::max(0.0, out); break;
+        case furniture::Stands::free_standing:
+            // Over the centre line it stands on the other side.
+            if (out < 0)
+                u.side = u.side == furniture::Side::port ? furniture::Side::starboard : furniture::Side::port;
+            u.front_mm = std::abs(out);
+            break;
+        case furniture::Stands::both_sides:
+        case furniture::Stands::both_or_half: break;
+    }
 }
 
 void meet(JobPiece& p, const Pairs& pairs) {
@@ -78,6 +92,7 @@ void meet(JobPiece& p, const Pairs& pairs) {
     for (auto& edge : p.edges) renamed(edge.piece_id);
     for (auto& joint : p.joints) renamed(joint.piece_id);
     for (auto& cross : p.crossings) renamed(cross.piece_id);
+    for (auto& on : p.patterns) renamed(on.mate_id);
     if (p.beside) renamed(p.beside->piece_id);
 }
 
@@ -144,6 +159,8 @@ Ids copy_together(Job& job, const Ids& ids, const Vec3& by_mm) {
         // A copy stands where it is put, but beside a copy of what it stood beside.
         const JobPiece& original = *find_piece(full, chosen.pieces[k]);
         if (original.beside && pairs.count(original.beside->piece_id)) p.beside = original.beside;
+        for (std::size_t i = 0; i < p.patterns.size(); ++i)
+            if (pairs.count(original.patterns[i].mate_id)) p.patterns[i].mate_id = original.patterns[i].mate_id;
         shift(p, by_mm);
         meet(p, pairs);
     }
@@ -159,10 +176,7 @@ Ids copy_together(Job& job, const Ids& ids, const Vec3& by_mm) {
 std::string mirror_unit(Job& job, const std::string& unit_id) {
     const JobUnit* original = find_unit(job, unit_id);
     if (!original) return {};
-    const bool stands_on_both =
-        original->kind == UnitKind::engine_box ||
-        ((original->kind == UnitKind::sole || original->kind == UnitKind::v_berth) && !original->half);
-    if (stands_on_both) return {};
+    if (furniture::stands_on_both(*original)) return {};
     JobUnit other = *original;
     other.id = free_unit_id(job);
     const bool to_port = other.side == furniture::Side::starboard;

@@ -9,13 +9,8 @@
 namespace bevelsmith::job {
 
 /// One number of a unit, and the way in the boat along which it grows.
-struct UnitNumber {
+struct UnitNumber : furniture::Drag {
     std::string unit_id;
-    double furniture::UnitSpec::*field = nullptr;  ///< null for a divider
-    std::size_t divider = 0;                       ///< index into dividers_mm
-    Vec3 way = Vec3::UnitX();
-    double base_mm = 0;      ///< where it is counted from, in the boat: heights from the foot
-    const char* words = "";  ///< "the front, from the centre line"
 };
 
 /// The number behind a panel: a front's distance out, a top's height, a divider's place. Empty where it follows from

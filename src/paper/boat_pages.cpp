@@ -11,6 +11,7 @@
 #include "paper/html_page.h"
 #include "piece/fitting.h"
 #include "piece/put_back.h"
+#include "piece/role_words.h"
 #include "units/places.h"
 
 namespace bevelsmith::paper {
@@ -56,6 +57,23 @@ class Sketch {
             if (std::hypot(where.x() - other.x(), where.y() - other.y()) < 34) return;
         taken_.push_back(where);
         painter_.drawText(QRectF(where.x() - 40, where.y() - 18, 80, 36), Qt::AlignCenter, QString::number(number));
+    }
+    /// A word for a place, away from the middle.
+    void name(const Vec3& place, const QString& word) {
+        const Vec2 p = shape_.frame.to_plane(place), away = (p - middle_).normalized();
+        painter_.setPen(QPen(Qt::black, 2));
+        painter_.setBrush(Qt::black);
+        painter_.drawEllipse(at(p), 4, 4);
+        painter_.setBrush(Qt::NoBrush);
+        const QPointF where = at(p) + QPointF(40 * away.x(), -30 * away.y());
+        painter_.drawText(QRectF(where.x() - 110, where.y() - 18, 220, 36), Qt::AlignCenter, word);
+    }
+    void hole(const Vec2& p, double wide_mm, int number) {
+        const double radius = std::max(4.0, wide_mm / 2 * scale_);
+        painter_.setPen(QPen(Qt::black, 2));
+        painter_.drawEllipse(at(p), radius, radius);
+        painter_.drawText(QRectF(at(p).x() + radius + 2, at(p).y() - 30, 60, 30), Qt::AlignLeft | Qt::AlignVCenter,
+                          QString::number(number));
     }
     QString html() {
         painter_.end();
@@ -189,6 +207,14 @@ Result<bool> write_shaving_guide(const job::Job& job, const job::JobPiece& piece
 
 namespace {
 
+/// Its face A with corners by their letters and its holes numbered, as it stood.
+QString picture_of(const job::JobPiece& piece, const piece::Outline& shape) {
+    Sketch sketch(shape);
+    for (const auto& corner : piece::corners_of(shape)) sketch.name(corner.at, html_text(corner.name));
+    for (const auto& hole : piece.holes) sketch.hole(hole.at, hole.diameter_mm, hole.number);
+    return sketch.html();
+}
+
 QString corners_from_marks(const job::Job& job, const piece::Outline& shape) {
     QStringList heads{"corner of face A"};
     for (const auto& m : job.marks) heads << "from " + html_text(m.id);
@@ -215,17 +241,6 @@ QString holes_from_marks(const job::Job& job, const job::JobPiece& piece, const 
     return html_table(rows);
 }
 
-const char* becomes(piece::Role role) {
-    switch (role) {
-        case piece::Role::goes_back: return "is taken out and goes back";
-        case piece::Role::comes_out: return "comes out for good";
-        case piece::Role::replaced: return "comes out, and something new takes its place";
-        case piece::Role::stays: return "stays";
-        case piece::Role::made: break;
-    }
-    return "is new";
-}
-
 }  // namespace
 
 Result<bool> write_old_state(const job::Job& job, const job::Results& results, const std::string& path) {
@@ -238,8 +253,8 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
         const auto& piece = job.pieces[i];
         if (piece::is_made(piece.role)) continue;
         any = true;
-        html +=
-            QString("<h3>%1 · %2</h3><p>It %3.").arg(html_text(piece.id), html_text(piece.name), becomes(piece.role));
+        html += QString("<h3>%1 · %2</h3><p>It %3.")
+                    .arg(html_text(piece.id), html_text(piece.name), piece::words_of(piece.role).sentence);
         if (const auto* until = job::find_piece(job, piece.until))
             html += QString(" It stands until %1 is fixed.").arg(html_text(until->name));
         if (!piece.finishing.empty()) html += QString(" Before it goes back: %1.").arg(html_text(piece.finishing));
@@ -249,6 +264,7 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
             html += "<p>Its outline is not known.</p>";
             continue;
         }
+        html += picture_of(piece, *shape);
         if (job.marks.empty()) html += "<p>No marks yet: set three that will survive, in Measure.</p>";
         else html += corners_from_marks(job, *shape);
         if (!piece.holes.empty() && !job.marks.empty())
@@ -263,7 +279,7 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
             return QString("fwd %1, port %2, up %3")
                 .arg(html_length(job, p.x()), html_length(job, p.y()), html_length(job, p.z()));
         };
-        rows += html_row({html_text(o.name), o.role == piece::Role::made ? "stays" : becomes(o.role),
+        rows += html_row({html_text(o.name), o.role == piece::Role::made ? "stays" : piece::words_of(o.role).sentence,
                           place(o.path.front()), place(o.path.back()),
                           html_length(job, o.width_mm) + " × " + html_length(job, o.height_mm)});
     }

@@ -89,6 +89,11 @@ class Lines {
                 {Kind::words, {fmt::format("{}: {} {}", joint.kind, joint.upright ? "across" : up_, figure(at))}});
         }
     }
+    void making() {
+        if (d_.making.empty()) return;
+        out.push_back({Kind::heading, {"How it is made"}});
+        for (const auto& words : d_.making) out.push_back({Kind::words, {words}});
+    }
     void edges_in_words() {
         out.push_back({Kind::heading, {"What is allowed for"}});
         for (const auto& note : d_.notes) out.push_back({Kind::words, {exchange::words_of(note, d_.unit)}});
@@ -137,6 +142,7 @@ class Lines {
 
 std::vector<FigureLine> figure_lines(const Drawing& d) {
     Lines lines(d);
+    lines.making();
     lines.bases();
     const auto& rings = d.setting_out.rings;
     for (std::size_t i = 0; i < rings.size(); ++i) {

@@ -16,6 +16,30 @@ std::vector<Drilled> drilled(const HolePattern& pattern, const PatternOn& on) {
     return out;
 }
 
+Result<ReadPattern> pattern_from(const std::vector<Vec3>& places, const geometry::PlaneFrame& frame,
+                                 double diameter_mm) {
+    if (places.size() < 2) return Error{"a pattern wants two holes at least: read the middles of two"};
+    const Vec2 first = frame.to_plane(places.front()), run = frame.to_plane(places.back()) - first;
+    if (run.norm() < 1) return Error{"the first and the last hole lie in one place: they give no datum line"};
+    ReadPattern out;
+    const double turn = std::atan2(run.y(), run.x());
+    const Eigen::Rotation2Dd back(-turn);
+    for (const Vec3& p : places)
+        out.holes.push_back({back * (frame.to_plane(p) - first), diameter_mm, HoleKind::plain});
+    out.on.at = first;
+    out.on.turn_deg = turn * 180 / std::numbers::pi;
+    return out;
+}
+
+std::vector<Drilled> drilled_in_mate(const std::vector<Drilled>& holes, const geometry::PlaneFrame& from,
+                                     const geometry::PlaneFrame& mate, HoleKind kind) {
+    constexpr double face_to_face = 0.9998;  // cosine: one degree
+    if (std::abs(from.normal.dot(mate.normal)) < face_to_face) return {};
+    std::vector<Drilled> out = holes;
+    for (Drilled& hole : out) hole.at = mate.to_plane(from.to_space(hole.at)), hole.kind = kind;
+    return out;
+}
+
 HolePattern mirrored(HolePattern pattern) {
     for (Hole& hole : pattern.holes) hole.at.y() = -hole.at.y();
     return pattern;

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "units/result.h"
 
 namespace bevelsmith::piece {
 
@@ -36,6 +37,9 @@ struct PatternOn {
     Vec2 at{0, 0};
     double turn_deg = 0;    ///< of the datum line from u, counter-clockwise
     bool mirrored = false;  ///< the other hand
+    /// The other piece that these holes go on into, face to face with this one: drilled there in the same places.
+    std::string mate_id;
+    HoleKind mate_kind = HoleKind::tapped;
     bool operator==(const PatternOn&) const = default;
 };
 
@@ -48,6 +52,19 @@ struct Drilled {
     HoleKind kind = HoleKind::plain;
     bool operator==(const Drilled&) const = default;
 };
+
+/// A pattern out of places in the boat that were read: its datum line runs from the first to the last of them, and
+/// `on` lays it where they are, in the drawing of a piece with that frame. Fails with less than two places, or where
+/// the first and the last are one.
+struct ReadPattern {
+    std::vector<Hole> holes;
+    PatternOn on;
+};
+Result<ReadPattern> pattern_from(const std::vector<Vec3>& places, const geometry::PlaneFrame& frame,
+                                 double diameter_mm);
+/// The same holes in another piece's drawing; empty where the two do not lie face to face.
+std::vector<Drilled> drilled_in_mate(const std::vector<Drilled>& holes, const geometry::PlaneFrame& from,
+                                     const geometry::PlaneFrame& mate, HoleKind kind);
 
 std::vector<Drilled> drilled(const HolePattern& pattern, const PatternOn& on);
 /// The other hand: mirrored about its datum line. Twice is itself.

@@ -73,7 +73,7 @@ std::vector<ToPack> to_pack(const PieceSpec& spec, const Outline& shape, const s
     const auto stack = stack_of(spec, shape);
     if (!stack) return out;
     for (const Obstacle& ledge : ledges) {
-        double widest = -HUGE_VAL;
+        double widest = -HUGE_VAL, length = 0;
         bool under = false;
         for (std::size_t i = 0; i + 1 < ledge.path.size(); ++i) {
             constexpr int steps = 20;
@@ -82,10 +82,11 @@ std::vector<ToPack> to_pack(const PieceSpec& spec, const Outline& shape, const s
                 if (!geometry::contains(shape.face_a.outer, shape.frame.to_plane(p))) continue;
                 const double gap = stack->bearer_up_mm - (p.z() + ledge.height_mm / 2);
                 under = true, widest = std::max(widest, gap);
+                if (k < steps) length += (ledge.path[i + 1] - ledge.path[i]).norm() / steps;
             }
         }
         if (under && widest > touches_mm && widest <= farthest_mm)
-            out.push_back({ledge.id, ledge.name, widest, packing_for(widest, stock_mm)});
+            out.push_back({ledge.id, ledge.name, widest, length, ledge.width_mm, packing_for(widest, stock_mm)});
     }
     return out;
 }

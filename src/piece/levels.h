@@ -39,7 +39,9 @@ double recess_mm(double seat_mm, double drop_mm, double panel_mm);
 /// A ledge under a panel that does not touch it: what is packed between.
 struct ToPack {
     std::string obstacle_id, name;
-    double gap_mm = 0;  ///< at its widest, bedding taken off
+    double gap_mm = 0;     ///< at its widest, bedding taken off
+    double length_mm = 0;  ///< of the ledge under the panel
+    double wide_mm = 0;    ///< of the ledge
     Packing packing;
 };
 /// Ledges that lie under the panel, up to 60 mm below what it wants to bear on.

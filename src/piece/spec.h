@@ -175,6 +175,16 @@ struct FittedPlace {
     bool operator==(const FittedPlace&) const = default;
 };
 
+/// An upright face told by two rules laid from a mark: level with the mark as far to port as the first says it stands
+/// so far forward of it, and the same at the second. Of a face along the boat forward and to port change places.
+struct FromMark {
+    std::string mark_id;
+    bool along = false;  ///< the face runs along the boat
+    double first_aside_mm = -300, first_mm = 500;
+    double second_aside_mm = 300, second_mm = 500;
+    bool operator==(const FromMark&) const = default;
+};
+
 struct PieceSpec {
     std::string id;
     std::string name;
@@ -184,6 +194,7 @@ struct PieceSpec {
     std::optional<Beside> beside;  ///< where given, the plane follows that piece's
     /// Where given, the plane goes through these: three marks of the boat, or a set of readings (a template's).
     std::vector<std::string> through;
+    std::optional<FromMark> from_mark;  ///< where given, the plane is told by two offsets
     std::optional<Vec3>
         at;  ///< a point of the piece in the boat: it tells which side of others is kept, until chosen
     std::string material_id;
@@ -196,6 +207,7 @@ struct PieceSpec {
     std::vector<JointSpec> joints;
     double covering_a_mm = 0, covering_b_mm = 0;  ///< laminate or lining on its faces: what others stop at
     stock::Layup layup;                           ///< plies on the sheet, which is then its core
+    int sheets_thick = 1;    ///< built up of so many sheets, glued to each other before it is cut
     double measured_mm = 0;  ///< its thickness as it was measured, in place of what it is made of; 0: not measured
     Role role = Role::made;
     std::string

@@ -1,7 +1,9 @@
 // Checks of what is cut: sheets, parts cut before a change, lengths.
 #include <fmt/format.h>
 
+#include <Eigen/Geometry>
 #include <algorithm>
+#include <cmath>
 
 #include "job/in_full.h"
 #include "review/checks.h"
@@ -71,8 +73,50 @@ bool is_used(const job::SheetResult& sheets, const std::string& offcut_id) {
                        [&](int stock) { return sheets.stock_names[static_cast<std::size_t>(stock)] == offcut_id; });
 }
 
+/// A side of a part as it lies, as a direction of its piece's drawing.
+Vec2 drawn_way(sheets::SheetSide side, double rotation_deg, const job::JobPiece& piece, bool turned_over) {
+    static const Vec2 ways[] = {{-1, 0}, {1, 0}, {0, -1}, {0, 1}};
+    Vec2 way = Eigen::Rotation2Dd(-units::radians(rotation_deg)) * ways[static_cast<std::size_t>(side)];
+    if (turned_over) way.x() = -way.x();
+    return Eigen::Rotation2Dd(units::radians(piece.grain_deg)) * way;
+}
+
+/// An edge of the piece at its outermost place that way which bears a gap, and how much more gap takes so much off
+/// there.
+struct WiderThere {
+    int edge = -1;
+    double gap_mm = 0;
+};
+std::optional<WiderThere> edge_at(const job::JobPiece& piece, const piece::Outline& shape, const Vec2& way,
+                                  double short_mm) {
+    const auto& marks = shape.marks;
+    std::size_t outermost = marks.size();
+    double far = -HUGE_VAL;
+    for (const Vec2& p : shape.face_a.outer) far = std::max(far, way.dot(p));
+    for (std::size_t k = 0; k < marks.size(); ++k)
+        if (marks[k].kept && (outermost == marks.size() || way.dot(marks[k].a) > way.dot(marks[outermost].a)))
+            outermost = k;
+    constexpr double there_mm = 1, least_cosine = 0.3, spare_mm = 0.3;
+    if (outermost == marks.size() || way.dot(marks[outermost].a) < far - there_mm) return std::nullopt;
+    const auto& edge = piece.edges[static_cast<std::size_t>(marks[outermost].edge)];
+    if (edge.kind != piece::EdgeKind::scribed || edge.lipping_mm > 0) return std::nullopt;
+    const Vec2 along = (marks[std::min(outermost + 1, marks.size() - 1)].a - marks[outermost - (outermost > 0)].a);
+    const double cosine = along.norm() > 0 ? std::abs(along.x() * way.y() - along.y() * way.x()) / along.norm() : 1;
+    return WiderThere{marks[outermost].edge, short_mm / std::max(least_cosine, cosine) + spare_mm};
+}
+
+/// The edge along which the part lacks wood: at the side where most of it is lacking, or at the one opposite, for the
+/// part may be moved over.
+std::optional<WiderThere> edge_that_lacks(const job::JobPiece& piece, const piece::Outline& shape,
+                                          const sheets::Nearly& lacking, bool turned_over) {
+    const Vec2 way = drawn_way(lacking.side, lacking.rotation_deg, piece, turned_over);
+    if (const auto here = edge_at(piece, shape, way, lacking.short_mm)) return here;
+    return edge_at(piece, shape, -way, lacking.short_mm);
+}
+
 /// The part that lacks least, of those that lie on plain sheets.
-void nearly_from(const job::Job& job, const job::SheetResult& sheets, const job::JobOffcut& offcut, Findings& out) {
+void nearly_from(const job::Job& job, const job::Results& results, const job::SheetResult& sheets,
+                 const job::JobOffcut& offcut, Findings& out) {
     std::optional<sheets::Nearly> best;
     std::size_t which = 0;
     for (std::size_t k = 0; k < sheets.problem->parts.size(); ++k) {
@@ -93,6 +137,19 @@ void nearly_from(const job::Job& job, const job::SheetResult& sheets, const job:
         fmt::format("it lacks {:.1f} mm at its {} side, turned by {:.0f} degrees", best->short_mm,
                     sheets::word_of(best->side), best->rotation_deg),
         "Worth it where that edge is tabbed, filled or covered: leave a wider gap there, or let a patch in.");
+    const std::string id = job::piece_of_part(sheets.problem->parts[which].id);
+    const auto* piece = job::find_piece(job, id);
+    const auto* result = results.piece(id);
+    const auto* material = job::find_material(job, offcut.material_id);
+    // Of a piece in parts the edge is not told from the part's side.
+    if (!result || !result->shape() || result->shape()->parts.size() != 1 || !material) return;
+    const bool turned_over = piece->good_face == piece::Face::b && !material->two_good_faces;
+    if (const auto edge = edge_that_lacks(*piece, *result->shape(), *best, turned_over)) {
+        out.back().evidence +=
+            fmt::format(": along its edge '{}'", piece->edges[static_cast<std::size_t>(edge->edge)].name);
+        out.back().mendings.push_back(
+            {job::Mending::Kind::wider_gap, id, offcut.id, std::nullopt, edge->edge, edge->gap_mm});
+    }
 }
 
 }  // namespace
@@ -103,7 +160,7 @@ void offcut_nearly_fits(const job::Job& job, const job::Results& results, Findin
         if (!sheets.layout || !sheets.problem) continue;
         for (const auto& offcut : job.offcuts)
             if (offcut.material_id == sheets.material_id && !is_used(sheets, offcut.id))
-                nearly_from(job, sheets, offcut, out);
+                nearly_from(job, results, sheets, offcut, out);
     }
 }
 

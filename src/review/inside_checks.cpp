@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 #include "piece/beam_ends.h"
 #include "piece/clash.h"
@@ -25,7 +26,8 @@ void carried(const Subject& s, Findings& out) {
         return;
     }
     const auto* unit = job::unit_of(s.job, s.piece.id);
-    const bool walked_on = s.piece.kind == "sole panel" || (unit && unit->kind == furniture::UnitKind::sole);
+    const bool walked_on =
+        s.piece.kind == "sole panel" || (unit && furniture::kind_of(*unit).use == furniture::Use::walking);
     const double ratio = walked_on ? s.job.comfort.sole_span : s.job.comfort.seat_span;
     const double most = ratio * s.shape.thickness_mm;
     if (bearing.span_mm <= most) return;
@@ -130,6 +132,12 @@ std::string place_words(const Vec3& p) {
                        p.y() < 0 ? "starboard" : "port", p.z());
 }
 
+const char* end_in_words(double port_mm) {
+    constexpr double in_the_middle_mm = 30;
+    if (std::abs(port_mm) < in_the_middle_mm) return " on the centre line";
+    return port_mm < 0 ? " to starboard" : " to port";
+}
+
 }  // namespace
 
 void beam_end_in_air(const Subject& s, Findings& out) {
@@ -138,12 +146,10 @@ void beam_end_in_air(const Subject& s, Findings& out) {
     for (std::size_t i = 0; i < s.results.pieces.size(); ++i)
         if (const auto* shape = s.results.pieces[i].shape(); shape && shape != &s.shape)
             others.push_back({&s.job.pieces[i], shape});
-    for (const Vec2& end : piece::free_beam_ends(s.shape, others))
+    for (const Vec2& end : piece::free_beam_ends(s.piece, s.shape, others))
         add(out, CheckId::beam_end_in_air, Severity::stop, s.piece.id,
             fmt::format("{} rests on nothing at its end{}", s.piece.name,
-                        std::abs(s.shape.frame.u.y()) < 0.5   ? ""
-                        : s.shape.frame.to_space(end).y() < 0 ? " to starboard"
-                                                              : " to port"),
+                        std::abs(s.shape.frame.u.y()) < 0.5 ? "" : end_in_words(s.shape.frame.to_space(end).y())),
             fmt::format("the end at {}: no hull, bulkhead, bearer or cleat is there",
                         place_words(s.shape.frame.to_space(end))),
             "Let the beam reach the hull or a bulkhead, or set a bearer or a cleat under its end.");

@@ -216,6 +216,12 @@ void outline_fault(const Job& job, const Results& results, const JobPiece& piece
         out.back().mendings.push_back({job::Mending::Kind::mirrored_start, piece.id, surface});
         return;
     }
+    if (!piece::is_made(piece.role)) {
+        add(out, CheckId::outline, Severity::note, piece.id, fmt::format("{} stands as a face alone", piece.name),
+            result.outline->error().message,
+            "What ends at it ends at its plane. Take its outline down in Pieces where it is to carry or to be seen.");
+        return;
+    }
     const bool unfinished = waits_for_readings(results, piece);
     add(out, CheckId::outline, unfinished ? Severity::note : Severity::stop, piece.id,
         fmt::format("{} has no outline yet", piece.name), result.outline->error().message,

@@ -46,7 +46,11 @@ void meets_old_hole(const Subject& s, const piece::Drilled& hole, Findings& out)
         const auto& other = s.job.pieces[i];
         const auto* shape = s.results.pieces[i].shape();
         if (other.id == s.piece.id || piece::is_made(other.role) || !shape) continue;
+        // Holes that go on into it are the same ones.
+        const bool mate = std::any_of(s.piece.patterns.begin(), s.piece.patterns.end(),
+                                      [&](const auto& on) { return on.mate_id == other.id; });
         for (const auto& old : other.holes) {
+            if (mate && old.pattern == hole.pattern && old.number == hole.number) continue;
             const Vec3 way = shape->frame.to_space(old.at) - at;
             const double deep = n.dot(way), beside = (way - deep * n).norm();
             if (std::abs(deep) > through_mm || beside > (hole.diameter_mm + old.diameter_mm) / 2 + 3) continue;
@@ -127,7 +131,30 @@ void skins_unequal(const Subject& s, Findings& out) {
         "bench that it is made on, so that has to be flat.");
 }
 
+namespace {
+
+/// Holes that are to go on into a piece which is gone, or does not lie face to face with this one.
+void has_no_mate(const Subject& s, Findings& out) {
+    for (const auto& on : s.piece.patterns) {
+        if (on.mate_id.empty()) continue;
+        const auto* mate = job::find_piece(s.job, on.mate_id);
+        const bool facing =
+            mate && !piece::drilled_in_mate({piece::Drilled{}}, geometry::upright_frame(s.piece.plane),
+                                            geometry::upright_frame(mate->plane), on.mate_kind)
+                         .empty();
+        if (facing && mate->id != s.piece.id) continue;
+        add(out, CheckId::hole_placed_badly, Severity::mind, s.piece.id,
+            fmt::format("Holes of {} go on into nothing", s.piece.name),
+            mate ? fmt::format("{} does not lie face to face with it", mate->name)
+                 : fmt::format("the piece '{}' is gone", on.mate_id),
+            "Say in its pattern which piece they go on into, or none.");
+    }
+}
+
+}  // namespace
+
 void holes_placed_badly(const Subject& s, Findings& out) {
+    has_no_mate(s, out);
     for (const auto& hole : s.piece.holes) {
         const double wood = to_edge_mm(s.shape, hole.at) - hole.diameter_mm / 2;
         if (wood < hole.diameter_mm)

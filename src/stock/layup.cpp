@@ -27,14 +27,23 @@ Skin skin_of(const std::vector<Plies>& plies) {
     return out;
 }
 
-ClothPlan cloth_for(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm) {
+std::vector<ClothCut> cloth_cuts(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm) {
     constexpr double overlap_mm = 30;
-    int count = 0;
-    for (const Plies& one : plies) count += one.count;
-    if (count == 0 || roll_mm <= overlap_mm) return {};
-    const int drops =
-        1 + std::max(0, static_cast<int>(std::ceil((across_mm - roll_mm) / (roll_mm - overlap_mm) - 1e-9)));
-    return {drops, count * drops * along_mm};
+    std::vector<ClothCut> out;
+    if (roll_mm <= overlap_mm) return out;
+    const auto add = [&](const Glass& glass, int count, double wide) {
+        if (count == 0) return;
+        for (ClothCut& one : out)
+            if (one.glass == glass && one.wide_mm == wide) return void(one.count += count);
+        out.push_back({glass, count, wide, along_mm});
+    };
+    const int whole = std::max(0, static_cast<int>(std::ceil((across_mm - roll_mm) / (roll_mm - overlap_mm) - 1e-9)));
+    const double last = across_mm - whole * (roll_mm - overlap_mm);
+    for (const Plies& one : plies) {
+        add(one.glass, one.count * whole, roll_mm);
+        add(one.glass, one.count, last);
+    }
+    return out;
 }
 
 double thickness_mm(const Layup& layup, double core_mm) {

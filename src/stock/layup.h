@@ -48,13 +48,18 @@ struct Skin {
 };
 Skin skin_of(const std::vector<Plies>& plies);
 
-/// Cloth for a panel of so many millimetres along by across, off a roll: how many drops lie side by side along it,
-/// and how much is rolled off for all plies. Drops overlap by 30 mm (common practice).
-struct ClothPlan {
-    int drops = 0;
-    double length_mm = 0;  ///< off the roll, all plies
+/// Pieces of one cloth, as they are cut off its roll.
+struct ClothCut {
+    Glass glass{};
+    int count = 0;                    ///< so many alike
+    double wide_mm = 0, long_mm = 0;  ///< across the roll, along it
+    bool operator==(const ClothCut&) const = default;
 };
-ClothPlan cloth_for(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm);
+
+/// Cloth for a panel of so many millimetres along by across, off rolls `roll_mm` wide: each ply in drops as long as
+/// the panel, side by side across it; all but the last as wide as the roll. Drops overlap by 30 mm (common practice).
+/// Plies of one cloth stand together; empty without plies.
+std::vector<ClothCut> cloth_cuts(const std::vector<Plies>& plies, double along_mm, double across_mm, double roll_mm);
 
 /// Core and both skins (mm): t = core + sum of w (2.56/psi - 1.36)/3.072 a ply. Source: ISO 12215-5 (from memory).
 double thickness_mm(const Layup& layup, double core_mm);

@@ -31,4 +31,13 @@ double screw_mass_kg(int gauge, double length_mm) {
     return units::pi * radius * radius * (length_mm + 6) * steel_kg_mm3;
 }
 
+const char* glass_name(GlassKind kind) {
+    switch (kind) {
+        case GlassKind::mat: return "mat";
+        case GlassKind::woven: return "woven";
+        case GlassKind::biaxial: return "biaxial";
+    }
+    return "";
+}
+
 }  // namespace bevelsmith::stock

@@ -37,6 +37,8 @@ struct Coating {
 
 enum class GlassKind { mat, woven, biaxial };
 
+const char* glass_name(GlassKind kind);
+
 /// One ply of a tabbing pack. Glass by area: NIST SP 811, 1 oz/yd² = 33.906 g/m², mat 1 oz/ft² = 305.15 g/m².
 struct Glass {
     GlassKind kind = GlassKind::biaxial;

@@ -25,6 +25,7 @@ struct Bar {
     double length_mm = 2400;
     double price = 0;  ///< a bar
     int count = -1;    ///< -1: as many as needed
+    bool old = false;  ///< came out of a boat: it costs nothing, and is used before what is bought
     std::string
         grade;  ///< what it is good for, where that is said: a length that asks for a grade is cut from its like
     bool operator==(const Bar&) const = default;

@@ -17,60 +17,58 @@ using Kind = Column::Kind;
 using Values = std::array<double, 6>;
 
 struct SchoolFacts {
-    std::string_view key, name, words;
+    std::string_view name, words;
     double sigma_mm, angle_sigma_deg;
 };
 
 /// Uncertainties: common practice, changeable set by set.
 const SchoolFacts& facts(School school) {
     static const std::array<SchoolFacts, school_count> all{{
-        {"ordinates", "ordinates from a line",
+        {"ordinates from a line",
          "A straight batten, string or laser line. At marks along it you read the square distance to the "
          "hull.",
          1.5, 0.5},
-        {"strip_pattern", "strip pattern",
+        {"strip pattern",
          "Strips of thin board hot-glued in the plane of the piece until they nearly touch. Each point is read "
          "across "
          "and up in that plane.",
          1.0, 0.5},
-        {"direct", "points in the boat", "Points measured straight in the boat's frame: forward, to port, up.", 1.5,
-         0.5},
-        {"strip_edges", "straight strip edges",
+        {"points in the boat", "Points measured straight in the boat's frame: forward, to port, up.", 1.5, 0.5},
+        {"straight strip edges",
          "Straight edges of the pattern's strips, each by two points far apart. Corners come from extending one edge "
          "to the next.",
          1.0, 0.5},
-        {"tick_stick", "tick stick, two points",
+        {"tick stick, two points",
          "A board stands in the plane; the stick's tip touches the hull. Trace its edge, note which mark stood where "
          "the trace begins. Type that point, a second point of the trace farther from the tip, and the mark's "
          "number.",
          1.5, 0.5},
-        {"tick_stick_angle", "tick stick, angle",
+        {"tick stick, angle",
          "As the tick stick, but with the direction in which the tip lies instead of a second point: degrees from "
          "across, turning up.",
          1.5, 0.4},
-        {"fixed_points", "distances from fixed points",
+        {"distances from fixed points",
          "Two pins, nails or stand points whose places are known. Tape or laser from both to each point of the hull; "
          "a third distance shows a wrong one.",
          1.5, 0.5},
-        {"compass_scribe", "compass scribe",
+        {"compass scribe",
          "A rough blank stands near the hull; a compass held level carries the hull's shape onto it. Type points of "
          "the pencil's line and the direction in which the compass pointed.",
          1.0, 1.0},
-        {"traced", "paper, card or photo", "The outline of a template of paper or card, across and up on its face.",
-         1.0, 0.5},
-        {"laser_meter", "laser meter",
+        {"paper, card or photo", "The outline of a template of paper or card, across and up on its face.", 1.0, 0.5},
+        {"laser meter",
          "Range from a stand point, with the turn to the left of where it first looks and the rise above level, in "
          "degrees.",
          2.0, 0.15},
-        {"bevel_gauge", "bevel gauge",
+        {"bevel gauge",
          "The angle between the panel's plane and the hull at a spot: 0 square, positive where the hull opens away "
          "towards face B. It tells the surface's direction, not its place.",
          3.0, 0.7},
-        {"mirrored", "mirrored from the other side",
+        {"mirrored from the other side",
          "The readings of the boat's other side, mirrored. Sides differ by 5 to 30 mm and more, so take check "
          "readings on this side too.",
          8.0, 0.5},
-        {"scan", "scan",
+        {"scan",
          "Points of a scanner in the boat's frame, taken over from a file: cropped, thinned, or only the slab near a "
          "piece's plane.",
          2.0, 0.5},
@@ -233,14 +231,17 @@ std::vector<Column> columns_of(const ReadingSet& set) {
     return out;
 }
 
+std::optional<School> school_with_id(std::string_view id) {
+    for (std::size_t k = 0; k < school_ids.size(); ++k)
+        if (id == school_ids[k]) return static_cast<School>(k);
+    return std::nullopt;
+}
+
 std::string_view school_name(School school) {
     return facts(school).name;
 }
 std::string_view school_words(School school) {
     return facts(school).words;
-}
-std::string_view school_key(School school) {
-    return facts(school).key;
 }
 double default_sigma_mm(School school) {
     return facts(school).sigma_mm;

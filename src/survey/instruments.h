@@ -1,6 +1,8 @@
 // The schools of templating: what is typed for one reading of each, and where in the boat it then lies.
 #pragma once
 
+#include <array>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -26,10 +28,18 @@ struct Column {
 std::vector<Column> columns_of(const ReadingSet& set);
 /// In a few words, for lists and headings: "ordinates from a line".
 std::string_view school_name(School school);
+/// In files; they never change.
+inline constexpr std::array school_ids{
+    "ordinates",    "strip",          "direct", "strip edges", "tick stick",  "tick stick angle",
+    "fixed points", "compass scribe", "traced", "laser meter", "bevel gauge", "mirrored",
+    "scan"};
+inline const char* school_id(School school) {
+    return school_ids[static_cast<std::size_t>(school)];
+}
+/// Empty where no school has that id.
+std::optional<School> school_with_id(std::string_view id);
 /// What the instrument is and how it is held, in one or two plain sentences.
 std::string_view school_words(School school);
-/// The word of the school in files: "ordinates".
-std::string_view school_key(School school);
 /// Default standard deviation of a length read in `school` (common practice), mm.
 double default_sigma_mm(School school);
 /// Default standard deviation of an angle read in `school` (common practice), degrees.

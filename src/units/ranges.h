@@ -77,6 +77,8 @@ inline constexpr Range swelling{"swelling", 0, 1, "%", "plywood to the liveliest
 inline constexpr Range moisture{"moisture", 0, 30, "%", "kiln to the fibres' fill"};
 inline constexpr Range vent_area{"vent_area", 0, 10'000, "cm²", "nothing to a door full of holes"};
 inline constexpr Range copies{"copies", 1, 200, "", "a bracket under every shelf of a ship"};
+inline constexpr Range sheets_thick{"sheets_thick", 1, 20, "", "one sheet to a thick block of them"};
+inline constexpr Range cure{"cure", 0, 500, "h", "a fast adhesive to three weeks in the cold"};
 inline constexpr Range span{"span", 1, 200, "", "widest span over a panel's thickness"};
 inline constexpr Range price{"price", 0, 10'000'000, "", "free to a mould; in the job's own currency"};
 inline constexpr Range hours{"hours", 0, 1'000, "h", "for a square metre or a metre"};
@@ -91,14 +93,15 @@ inline constexpr Range quantity{"quantity", 1, 10'000, "", "of one length"};
 inline constexpr Range seconds{"seconds", 0, 86'400, "s", "a day"};
 
 inline constexpr std::array all{
-    place,       length,   distance,      thickness,   opening,     notch,       sheet,        gap,
-    film,        sigma,    angle_sigma,   fit,         lean,        turn,        turns,        grain_tolerance,
-    slope,       density,  mass,          stability,   trim_moment, area_mass,   glass,        waste,
-    strip,       block,    block_spacing, bond,        factor,      screw_gauge, spacing,      lopsided,
-    lumpy,       chance,   seed,          stock_count, shelf_count, version,     sheet_number, wanted_readings,
-    meter_range, cell,     vent_area,     copies,      span,        seconds,     swelling,     moisture,
-    price,       hours,    coverage,      coats,       percent,     kerf,        end_angle,    bend,
-    modulus,     quantity, core,          seen_gap,    drill,       glass_share, plies_count};
+    place,       length,   distance,      thickness,   opening,      notch,       sheet,        gap,
+    film,        sigma,    angle_sigma,   fit,         lean,         turn,        turns,        grain_tolerance,
+    slope,       density,  mass,          stability,   trim_moment,  area_mass,   glass,        waste,
+    strip,       block,    block_spacing, bond,        factor,       screw_gauge, spacing,      lopsided,
+    lumpy,       chance,   seed,          stock_count, shelf_count,  version,     sheet_number, wanted_readings,
+    meter_range, cell,     vent_area,     copies,      sheets_thick, cure,        span,         seconds,
+    swelling,    moisture, price,         hours,       coverage,     coats,       percent,      kerf,
+    end_angle,   bend,     modulus,       quantity,    core,         seen_gap,    drill,        glass_share,
+    plies_count};
 }  // namespace range
 
 /// How many of a thing there may be.

@@ -36,6 +36,7 @@ inline job::JobUnit unit(UnitKind kind) {
     if (kind == UnitKind::shelves) u.height_mm = 100;
     if (kind == UnitKind::sole) u.dividers_mm = {900, 1400, 1900};
     if (kind == UnitKind::engine_box) u.front_mm = 300, u.height_mm = 400;
+    if (kind == UnitKind::table) u.front_mm = 0, u.height_mm = 400, u.rail_mm = 100;
     if (kind == UnitKind::v_berth) u.front_mm = 250, u.infill_mm = 500, u.dividers_mm = {1700};
     return u;
 }

@@ -130,8 +130,7 @@ void show_instruments(Window& w, const std::function<void(const QString&)>& shoo
             job.readings = {set};
         });
         w.main.show_step(StepId::measure);
-        const auto name = survey::school_key(school);
-        shoot("set-" + QString::fromUtf8(name.data(), static_cast<int>(name.size())));
+        shoot("set-" + QString(survey::school_id(school)).replace(' ', '_'));
     }
 }
 

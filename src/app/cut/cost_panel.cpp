@@ -291,14 +291,28 @@ void CostPanel::add_fields(FieldList& fields) {
                 range::coverage.most)
         .number("lipping", currency + "/m", now.lipping_price_m, number(&M::lipping_price_m), 0, range::price.most)
         .number("work on faces", "h/m²", now.hours_m2, number(&M::hours_m2), range::hours.least, range::hours.most)
-        .number("work on edges", "h/m", now.hours_m, number(&M::hours_m), range::hours.least, range::hours.most)
-        .number(
-            "an hour", currency, job.costs.hour_rate,
-            [this](const QVariant& v) {
-                document_.edit("Change the rate", [&](job::Job& j) { j.costs.hour_rate = v.toDouble(); });
-            },
-            0, range::price.most)
-        .text("currency", job.costs.currency, [this](const QVariant& v) {
+        .number("work on edges", "h/m", now.hours_m, number(&M::hours_m), range::hours.least, range::hours.most);
+    add_rates(fields);
+}
+
+/// What an hour costs, and how many some work takes: of the whole job.
+void CostPanel::add_rates(FieldList& fields) {
+    namespace range = units::range;
+    const auto& costs = document_.job().costs;
+    const QString currency = QString::fromStdString(costs.currency);
+    const auto number = [this](const QString& what, double job::Costs::*member) {
+        return [this, what, member](const QVariant& v) {
+            document_.edit(what, [&](job::Job& j) { j.costs.*member = v.toDouble(); });
+        };
+    };
+    fields
+        .number("an hour", currency, costs.hour_rate, number("Change the rate", &job::Costs::hour_rate), 0,
+                range::price.most)
+        .number("to lay a ply", "h/m²", costs.laminating_h_m2,
+                number("Change the hours", &job::Costs::laminating_h_m2), range::hours.least, range::hours.most)
+        .number("a face cures", "h", costs.cure_h, number("Change the hours", &job::Costs::cure_h), range::cure.least,
+                range::cure.most)
+        .text("currency", costs.currency, [this](const QVariant& v) {
             document_.edit("Change the currency",
                            [&](job::Job& j) { j.costs.currency = v.toString().left(12).toStdString(); });
         });

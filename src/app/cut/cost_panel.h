@@ -43,6 +43,7 @@ class CostPanel : public SidePanel {
     void work_out();
     void show_result();
     void add_fields(FieldList& fields);
+    void add_rates(FieldList& fields);
     std::size_t group_ = 0, chosen_ = 0;
     QComboBox* groups_;
     CostPicture* picture_;

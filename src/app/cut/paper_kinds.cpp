@@ -34,6 +34,8 @@ Result<bool> write_pdf(const Computed& c, const PaperOf& of, const PaperChoices&
 
 Result<bool> write_step(const Computed& c, const PaperOf& of, const PaperChoices&, const std::string& path,
                         const KeepGoing& keep_going) {
+    if (of.id.ends_with(job::pattern_suffix))
+        return Error{"a trial pattern is a flat sheet: take its DXF or SVG; the solid is the piece's"};
     std::vector<std::string> ids;
     if (of.what == What::piece) ids.push_back(job::piece_of_part(of.id));
     else

@@ -162,6 +162,9 @@ void PapersPanel::refresh() {
         if (all_.empty()) add({}, "The whole job: cut list and other tables");
         const auto* spec = job::find_piece(computed->job, piece.id);
         add({What::piece, piece.id}, QString::fromStdString(piece.id + "  " + (spec ? spec->name : "")));
+        if (spec && job::pattern_to_cut(*spec))
+            add({What::piece, piece.id + job::pattern_suffix},
+                QString::fromStdString("    trial pattern of " + piece.id));
         for (const auto& part : shape->parts) {
             if (shape->parts.size() < 2) break;
             add({What::piece, part.id}, QString::fromStdString("    " + part.id + "  " + part.name));

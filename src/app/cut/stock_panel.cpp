@@ -198,6 +198,8 @@ void StockPanel::add_bar_fields(FieldList& fields) {
                           one.count = static_cast<int>(std::lround(v.toDouble()));
                       }),
                       0, range::stock_count.most);
+    fields.toggle("old: came out of a boat", b.old,
+                  by([](job::JobBar& one, const QVariant& v) { one.old = v.toBool(); }));
     fields.text("grade", b.grade,
                 by([](job::JobBar& one, const QVariant& v) { one.grade = v.toString().toStdString(); }));
 }

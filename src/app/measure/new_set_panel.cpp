@@ -1,5 +1,8 @@
 #include "app/measure/new_set_panel.h"
 
+#include <cmath>
+
+#include "app/keeping/hand_kept.h"
 #include "app/measure/set_fields.h"
 
 namespace bevelsmith::app {
@@ -60,7 +63,30 @@ void NewSetPanel::refresh() {
         change(set_);
         refresh();
     });
+    offer_own_scatter(fields);
     form_->show_fields(fields.take());
+}
+
+/// What this hand's readings by the school truly scatter, over this job and all others, in the place of what is
+/// usual.
+void NewSetPanel::offer_own_scatter(FieldList& fields) {
+    const auto computed = document_.computed();
+    job::HandRecord hand = job::hand_record(computed->job, computed->results);
+    const auto others = hand_over_other_jobs(document_.path());
+    hand.add(others.record);
+    const auto* own = hand.of(set_.school);
+    if (!own || own->readings < readings_to_tell) return;
+    // To a tenth: more nobody knows.
+    const double sigma = std::max(0.1, std::round(own->sigma_mm() * 10) / 10);
+    if (sigma == set_.sigma_mm) return;
+    fields.button(QString("Take ± %1: your %2 readings so far scatter that%3")
+                      .arg(document_.fine(sigma))
+                      .arg(own->readings)
+                      .arg(others.jobs > 0 ? QString(", over all jobs") : QString()),
+                  [this, sigma] {
+                      set_.sigma_mm = sigma;
+                      refresh();
+                  });
 }
 
 void NewSetPanel::make() {

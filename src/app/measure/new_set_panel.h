@@ -17,6 +17,7 @@ class NewSetPanel : public SidePanel {
   private:
     void refresh();
     void make();
+    void offer_own_scatter(FieldList& fields);
     survey::ReadingSet set_;
     SchoolSketch* sketch_;
     QLabel* words_;

@@ -49,7 +49,9 @@ void BoatHand::take_piece(const std::string& id, const Vec3& look) {
         return begin(Kind::number);
     }
     const auto* plain = job::find_piece(job, id);
-    if (!plain || plain->beside || plain->plane.normal.cwiseAbs().maxCoeff() < 0.9 ||
+    // What is told from others is moved by them.
+    const bool told = plain && (plain->beside || plain->from_mark || !plain->through.empty());
+    if (!plain || told || plain->plane.normal.cwiseAbs().maxCoeff() < 0.9 ||
         std::abs(plain->plane.normal.dot(look)) > 0.5)
         return;
     Eigen::Index k = 0;

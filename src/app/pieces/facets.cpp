@@ -1,5 +1,7 @@
 #include "app/pieces/facets.h"
 
+#include "furniture/kinds.h"
+
 namespace bevelsmith::app {
 
 std::vector<NamedFacet> facets_of(const job::JobPiece& piece, const job::JobUnit* unit) {
@@ -7,7 +9,7 @@ std::vector<NamedFacet> facets_of(const job::JobPiece& piece, const job::JobUnit
     std::vector<NamedFacet> out;
     const auto add = [&](K kind, std::size_t index, const QString& name) { out.push_back({{kind, index}, name}); };
     if (unit) add(K::unit, 0, "unit: " + QString::fromStdString(unit->name));
-    if (unit && unit->kind == furniture::UnitKind::sole) add(K::raised, 0, "its raised part");
+    if (unit && furniture::kind_of(*unit).fits == furniture::Fits::under_all) add(K::raised, 0, "its raised part");
     add(K::piece, 0, unit ? "this panel" : "the piece");
     add(K::making, 0, "what it is made of");
     for (std::size_t i = 0; i < piece.edges.size(); ++i)

@@ -73,9 +73,13 @@ void add_row(PieceFields& f, const job::JobPiece& piece, std::size_t i);
 void add_crossing(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
 void add_limber(PieceFields& f, const job::JobPiece& piece, std::size_t i);
 void add_joint(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
+/// In pattern_fields.cpp: patterns of holes.
 void add_pattern(PieceFields& f, const job::JobPiece& piece, std::size_t i, const job::Job& job);
 void add_new_pattern(PieceFields& f, const job::JobPiece& piece, const job::PieceResult* result, const job::Job& job);
-/// In standing_fields.cpp: what becomes of it, how thick it was measured; plies and coverings.
+/// In standing_fields.cpp: an upright face told from a mark; what becomes of it, how thick it was measured; plies and
+/// coverings.
+void add_from_mark(PieceFields& f, const job::JobPiece& piece, const job::Job& job);
+QStringList role_choices();
 void add_role(PieceFields& f, const job::JobPiece& piece, const job::Job& job);
 void add_layup(PieceFields& f, const job::JobPiece& piece);
 void add_new_features(PieceFields& f, const job::JobPiece& piece, const job::PieceResult* result);

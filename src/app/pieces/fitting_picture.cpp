@@ -12,32 +12,11 @@ constexpr double near_px = 30;
 
 }  // namespace
 
-FittingPicture::FittingPicture(Document& document) : document_(document) {
-    unit = [&document] { return document.unit(); };
-    margin_px = 34;
-    show_scale_bar = false;
-    setMinimumHeight(250);
-    setAccessibleName("the piece and what was seen");
-    connect(&document_, &Document::computed_changed, this, [this] { content_changed(); });
-    connect(&document_, &Document::selection_changed, this, [this] { content_changed(); });
-}
+FittingPicture::FittingPicture(Document& document) : PiecePicture(document, "the piece and what was seen", 210) {}
 
 void FittingPicture::show_fitting(Shown shown) {
     shown_ = std::move(shown);
     content_changed();
-}
-
-const piece::Outline* FittingPicture::shape() const {
-    const auto* result = document_.computed()->results.piece(document_.selected_piece().toStdString());
-    return result ? result->shape() : nullptr;
-}
-
-QString FittingPicture::empty_words() const {
-    return "It has no outline yet.";
-}
-
-geometry::Box FittingPicture::content() const {
-    return shape() ? geometry::bounding_box(shape()->face_a.outer) : geometry::Box{};
 }
 
 std::optional<Vec2> FittingPicture::on_edge(int edge, double along_mm) const {
@@ -64,12 +43,8 @@ bool FittingPicture::press(const Vec2& mm) {
 }
 
 void FittingPicture::draw(Pencil& pencil) {
-    const auto* s = shape();
-    if (!s) return;
-    const auto& c = theme().colours();
-    pencil.pen(c.ink, 1.2);
-    pencil.fill(c.wood);
-    pencil.polygon(s->face_a);
+    if (!shape()) return;
+    draw_face(pencil);
     if (shown_.guide.empty()) draw_stations(pencil);
     else draw_guide(pencil);
     draw_readings(pencil);
@@ -133,8 +108,11 @@ void FittingPicture::draw_guide(Pencil& pencil) const {
     }
     // Numbered as in the table; numbers keep clear of each other.
     QPointF last(-1e9, -1e9);
+    const Vec2 middle = geometry::centroid(shape()->face_a);
     for (const auto& s : shown_.guide) {
-        const QPointF where = pencil.at(s.at) - (longest_px + 12) * pencil.way(s.out);
+        // Into the piece, and away from its corners.
+        const QPointF where =
+            pencil.at(s.at) - (longest_px + 12) * pencil.way((s.out + (s.at - middle).normalized()).normalized());
         if (std::hypot(where.x() - last.x(), where.y() - last.y()) < 24) continue;
         last = where;
         pencil.pen(c.faint, 1);

@@ -4,13 +4,12 @@
 #include <optional>
 #include <vector>
 
-#include "app/document/document.h"
-#include "app/widgets/drawing_view.h"
+#include "app/pieces/piece_picture.h"
 #include "piece/fitting.h"
 
 namespace bevelsmith::app {
 
-class FittingPicture : public DrawingView {
+class FittingPicture : public PiecePicture {
     Q_OBJECT
   public:
     explicit FittingPicture(Document& document);
@@ -29,19 +28,15 @@ class FittingPicture : public DrawingView {
     void pointed(int edge, double along_mm);
 
   protected:
-    geometry::Box content() const override;
     void draw(Pencil& pencil) override;
     bool press(const Vec2& mm) override;
-    QString empty_words() const override;
 
   private:
-    const piece::Outline* shape() const;
     std::optional<Vec2> on_edge(int edge, double along_mm) const;
     void draw_stations(Pencil& pencil) const;
     void draw_readings(Pencil& pencil) const;
     void draw_guide(Pencil& pencil) const;
 
-    Document& document_;
     Shown shown_;
 };
 

@@ -9,14 +9,15 @@
 
 #include "app/look/theme.h"
 #include "app/widgets/manners.h"
+#include "furniture/kinds.h"
 
 namespace bevelsmith::app {
 namespace {
 
-using furniture::UnitKind;
 using job::StartingKind;
 
 constexpr QSize picture{62, 40};
+constexpr QSize shown{42, 27};
 constexpr int columns = 5;
 
 /// Draws the boat's section in slate and wood in it, in a field of 62 by 40.
@@ -43,9 +44,11 @@ class Sketch {
         path.addRect(x, y, w, h);
         wood(path);
     }
-    void polygon(std::initializer_list<QPointF> points) {
+    void polygon(const furniture::PictureBoard& corners) {
         QPainterPath path;
-        path.addPolygon(QPolygonF(QList<QPointF>(points)));
+        QPolygonF points;
+        for (const Vec2& c : corners) points << QPointF(c.x(), c.y());
+        path.addPolygon(points);
         path.closeSubpath();
         wood(path);
     }
@@ -78,24 +81,9 @@ void draw_piece(Sketch& s, StartingKind kind) {
     s.hull();
 }
 
-void draw_unit(Sketch& s, UnitKind kind) {
-    switch (kind) {
-        case UnitKind::settee: s.board(42, 20, 14, 2.4), s.board(42, 22.4, 2.4, 11); break;
-        case UnitKind::berth: s.board(36, 19, 21, 2.4), s.board(36, 21.4, 2.4, 13); break;
-        case UnitKind::v_berth: s.polygon({{5, 6}, {57, 6}, {36, 34}, {36, 22}, {26, 22}, {26, 34}}); return;
-        case UnitKind::counter:
-            s.board(38, 9, 20, 2.4), s.board(40, 11.4, 2.4, 23), s.board(42.4, 20, 13, 1.8);
-            break;
-        case UnitKind::locker: s.board(42, 5, 17, 2), s.board(42, 7, 2.4, 26), s.board(44.4, 14, 13, 1.4); break;
-        case UnitKind::shelves:
-            s.board(46, 8, 12, 1.8), s.board(46, 16, 11, 1.8), s.board(45, 5, 1.6, 4.8), s.board(45, 13, 1.6, 4.8);
-            break;
-        case UnitKind::sole: s.board(12, 25, 38, 2.4), s.polygon({{14, 28}, {48, 28}, {40, 34}, {22, 34}}); break;
-        case UnitKind::engine_box:
-            s.board(21, 14, 20, 2.2), s.board(22, 16.2, 2.2, 17), s.board(37.8, 16.2, 2.2, 17);
-            break;
-    }
-    s.hull();
+void draw_unit(Sketch& s, const furniture::Kind& kind) {
+    for (const auto& board : kind.picture) s.polygon(board);
+    if (!kind.seen_from_above) s.hull();
 }
 
 QIcon icon_of(const Addable& thing) {
@@ -105,13 +93,13 @@ QIcon icon_of(const Addable& thing) {
     QPainter p(&out);
     Sketch sketch(p);
     if (thing.piece) draw_piece(sketch, *thing.piece);
-    else draw_unit(sketch, *thing.unit);
+    else draw_unit(sketch, furniture::kind_of(*thing.unit));
     return QIcon(out);
 }
 
 QString name_of(const Addable& thing) {
     return thing.piece ? QString(job::starting_words(*thing.piece).name).toLower()
-                       : QString(furniture::unit_words(*thing.unit).name);
+                       : QString(furniture::kind_of(*thing.unit).name);
 }
 
 }  // namespace
@@ -132,9 +120,7 @@ KindPicker::KindPicker(const std::vector<StartingKind>& offered) {
                                        StartingKind::bracket, StartingKind::wash_board}));
     add_group("along, level", some({StartingKind::long_face, StartingKind::shelf}));
     std::vector<Addable> units;
-    for (UnitKind k : {UnitKind::settee, UnitKind::berth, UnitKind::v_berth, UnitKind::counter, UnitKind::locker,
-                       UnitKind::shelves, UnitKind::sole, UnitKind::engine_box})
-        units.push_back({std::nullopt, k});
+    for (const auto& kind : furniture::kinds()) units.push_back({std::nullopt, kind.kind});
     add_group("furniture, all its panels at once", units);
     choose({offered.front(), std::nullopt});
 }
@@ -163,14 +149,13 @@ QToolButton* KindPicker::button_of(const Addable& thing) {
     auto* button = new QToolButton;
     button->setObjectName("kind");
     button->setIcon(icon_of(thing));
-    button->setIconSize(picture);
+    button->setIconSize(shown);
     button->setText(name_of(thing));
     button->setAccessibleName(name_of(thing));
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setFixedWidth(77);
     button->setCheckable(true);
-    button->setToolTip(thing.piece ? job::starting_words(*thing.piece).words
-                                   : furniture::unit_words(*thing.unit).words);
+    button->setToolTip(thing.piece ? job::starting_words(*thing.piece).words : furniture::kind_of(*thing.unit).words);
     button->installEventFilter(this);
     button->setProperty(takes_enter, true);  // it is added then, not only chosen
     connect(button, &QToolButton::clicked, this, [this, thing] {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/pieces/field_maker.h"
 #include "app/pieces/unit_fields.h"
 #include "job/in_full.h"
 #include "job/starting_unit.h"
@@ -134,11 +135,11 @@ void NewPiecePanel::change_unit(const std::function<void(job::JobUnit&)>& change
 
 void NewPiecePanel::show_fields() {
     const Addable what = picker_->chosen();
-    words_->setText(what.unit ? furniture::unit_words(*what.unit).words : job::starting_words(*what.piece).words);
+    words_->setText(what.unit ? furniture::kind_of(*what.unit).words : job::starting_words(*what.piece).words);
     usual_->setVisible(furniture());
     if (what.unit)
         usual_->setText(
-            document_.told(std::string("Usual: ") + furniture::unit_words(*what.unit).usual + " (common practice)."));
+            document_.told(std::string("Usual: ") + furniture::kind_of(*what.unit).usual + " (common practice)."));
     FieldList fields;
     if (what.unit) {
         add_unit_numbers(fields, document_.job(), unit_,
@@ -152,9 +153,7 @@ void NewPiecePanel::show_fields() {
                           at_mm_ = v.toDouble();
                           propose();
                       });
-        fields.choice("it is", static_cast<int>(role_),
-                      {"new: to be made", "stands there, stays", "stands there, comes out", "taken out, goes back",
-                       "stands there, is replaced"},
+        fields.choice("it is", static_cast<int>(role_), role_choices(),
                       [this](const QVariant& v) { role_ = static_cast<piece::Role>(v.toInt()); });
     }
     form_->show_fields(fields.take());

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <algorithm>
 
+#include "app/keeping/hand_kept.h"
 #include "job/in_full.h"
 #include "job/offering_up.h"
 
@@ -80,6 +81,7 @@ void OfferUpPanel::build_result() {
     guide_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     guide_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     guide_->setMinimumHeight(150);
+    guide_->verticalHeader()->setDefaultSectionSize(24);
     panel_->add(guide_);
     past_ = panel_->words({}, true);
     paper_ = panel_->quiet_button("The guide on paper");
@@ -202,6 +204,8 @@ void OfferUpPanel::show_result() {
     const auto* worked = p ? job::find_piece(document_.computed()->job, p->id) : nullptr;
     const bool fresh = told && worked && worked->fittings.size() == p->fittings.size();
     guide_->setVisible(fresh), paper_->setVisible(fresh);
+    // What to do is known by then.
+    lead_->setVisible(!fresh);
     back_->setVisible(last != nullptr && !draft());
     advice_->setVisible(told);
     std::size_t entered = 0;
@@ -211,10 +215,7 @@ void OfferUpPanel::show_result() {
     past_->setVisible(entered > 0);
     QString past =
         QString("Offered up %1 so far.").arg(entered == 1 ? QString("once") : QString("%1 times").arg(entered));
-    if (const auto kept = job::kept_to_forecast(document_.computed()->job); kept.pieces > 0)
-        past += QString(" Of this job's %1 that were offered up, %2 kept to the forecast.")
-                    .arg(kept.pieces)
-                    .arg(kept.kept);
+    if (const QString kept = kept_words(document_); !kept.isEmpty()) past += " " + kept;
     past_->setText(past);
     if (!fresh) return advice_->setText("Working it out …");
     const auto c = piece::correct(*p, last->offered, *s, last->readings);

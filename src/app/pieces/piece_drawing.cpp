@@ -75,7 +75,8 @@ void PieceDrawing::draw_shape(Pencil& pencil, const piece::Outline& shape) {
     pencil.pen(c.ink, 1.7);
     pencil.polygon(shape.face_a);
     // While one looks at what it is made of: what each part is cut out of, along the grain.
-    if (piece && shows_ == Shows::outline && state_.facet().kind == Facet::Kind::making) {
+    if (piece && piece::is_made(piece->role) && shows_ == Shows::outline &&
+        state_.facet().kind == Facet::Kind::making) {
         pencil.pen(c.faint, 1.1, Qt::DashLine);
         for (const auto& part : shape.parts) {
             const auto blank =

@@ -254,14 +254,16 @@ std::vector<FormField> piece_fields(Document& document, const QString& id, const
                   [](JobPiece& p, const QVariant& v) { p.place = v.toString().toStdString(); });
             // Where a unit's panel stands follows from the unit.
             if (!of_unit) {
-                if (piece->through.empty() && !piece->beside) add_stand(f, *piece);
-                if (piece->through.empty() && document.built().pieces.size() > 1)
-                    add_beside(f, *piece, document.built());
+                const bool own = piece->through.empty() && !piece->from_mark;
+                if (own && !piece->beside) add_stand(f, *piece);
+                if (own && document.built().pieces.size() > 1) add_beside(f, *piece, document.built());
                 // Offered where there is something to go through.
                 const auto& job = document.job();
-                if (!piece->through.empty() || job.marks.size() >= 3 ||
-                    std::any_of(job.readings.begin(), job.readings.end(),
-                                [](const auto& set) { return set.school == survey::School::traced; }))
+                if (piece->through.empty() && !piece->beside) add_from_mark(f, *piece, job);
+                if (piece->from_mark) {
+                } else if (!piece->through.empty() || job.marks.size() >= 3 ||
+                           std::any_of(job.readings.begin(), job.readings.end(),
+                                       [](const auto& set) { return set.school == survey::School::traced; }))
                     add_through(f, *piece);
             }
             add_state(f, *piece);

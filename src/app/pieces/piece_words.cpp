@@ -5,6 +5,7 @@
 
 #include "job/in_full.h"
 #include "job/joints_wanted.h"
+#include "job/layup_work.h"
 #include "job/packing.h"
 #include "piece/joints.h"
 #include "piece/lid.h"
@@ -78,22 +79,24 @@ QStringList PieceWords::layup_words(const job::JobPiece& piece, const piece::Out
                         .arg(document_.length(shape.thickness_mm),
                              piece.measured_mm > 0 ? QString(", as measured") : QString(),
                              document_.mass(kg_m2 * m2))};
-    const double waste = 1 + document_.job().fixing_rules.resin_waste;
-    if (a.mass_kg_m2() + b.mass_kg_m2() > 0)
+    const auto work = job::layup_work(document_.computed()->job, piece, shape);
+    if (work.plies > 0) {
         out << QString("cloth %1, resin %2 with waste")
-                   .arg(document_.mass((a.glass_kg_m2 + b.glass_kg_m2) * m2),
-                        document_.mass((a.resin_kg_m2 + b.resin_kg_m2) * m2 * waste));
-    // Whichever way takes less off the roll.
-    constexpr double roll_mm = 1270;
-    const auto box = geometry::bounding_box(shape.face_a.outer);
-    std::vector<stock::Plies> all = piece.layup.face_a;
-    all.insert(all.end(), piece.layup.face_b.begin(), piece.layup.face_b.end());
-    const auto one = stock::cloth_for(all, box.width(), box.height(), roll_mm),
-               other = stock::cloth_for(all, box.height(), box.width(), roll_mm);
-    if (const auto& cloth = one.length_mm <= other.length_mm ? one : other; cloth.drops > 0)
-        out << QString("off a roll of %1: %2 for all plies, %3 a ply")
-                   .arg(document_.length(roll_mm), document_.length(cloth.length_mm),
-                        cloth.drops == 1 ? QString("one drop") : QString("%1 drops").arg(cloth.drops));
+                   .arg(document_.mass(work.glass_kg), document_.mass(work.resin_kg));
+        QStringList cuts;
+        for (const auto& c : work.cuts)
+            cuts << QString("%1 of %2 g/m² %3, %4 × %5")
+                        .arg(c.count)
+                        .arg(c.glass.mass_g_m2, 0, 'f', 0)
+                        .arg(stock::glass_name(c.glass.kind), document_.length(c.wide_mm),
+                             document_.length(c.long_mm));
+        out << "cut off the roll: " + cuts.join("; ");
+        out << QString("about %1 h of hands; %2 h of cure, %3, before it is cut")
+                   .arg(work.hours, 0, 'f', 1)
+                   .arg(work.cure_h, 0, 'f', 0)
+                   .arg(work.faces == 2 ? "one face after the other" : "one face");
+    }
+    if (piece.sheets_thick > 1) out << QString("glued up of %1 sheets, then cut as one").arg(piece.sheets_thick);
     if (a.mass_kg_m2() + b.mass_kg_m2() > 0)
         out << "It takes the shape of the bench it is made on: that has to be flat, and both skins alike.";
     return out;

@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/keeping/hand_kept.h"
 #include "app/look/theme.h"
 #include "app/pieces/boat_view.h"
 #include "app/pieces/piece_drawing.h"
@@ -276,7 +277,9 @@ class PiecesStep : public Step {
         const auto* result = state_.result();
         fit_->setVisible(whole && scribed && result->forecast);
         if (shape && result->forecast) show_forecast(*result->forecast);
-        parts_->setVisible(shape && (whole || facet.kind == K::making));
+        const auto* spec = state_.computed_piece();
+        // What stands there is cut out of nothing.
+        parts_->setVisible(shape && spec && piece::is_made(spec->role) && (whole || facet.kind == K::making));
         told_->setText(told_of(facet));
         told_->setVisible(!told_->text().isEmpty());
         form_->show_fields(fields_for(facet), document_.selected_piece());
@@ -470,10 +473,7 @@ void PiecesStep::show_forecast(const piece::Forecast& forecast) {
         return share > 0.99 ? QString("over 99 %") : QString("%1 %").arg(std::lround(100 * share));
     };
     QString next, before;
-    if (const auto kept = job::kept_to_forecast(document_.computed()->job); kept.pieces > 0)
-        before = QString("Of this job's %1 pieces that were offered up, %2 kept to their forecast.\n")
-                     .arg(kept.pieces)
-                     .arg(kept.kept);
+    if (const QString kept = kept_words(document_); !kept.isEmpty()) before = kept + "\n";
     const auto spots = worth_the_trip(forecast.suggestions, forecast.worst_mm);
     for (const auto& s : spots)
         next += QString("\nfwd %1, %2, up %3")

@@ -13,6 +13,8 @@ namespace bevelsmith::app {
 SetOutPanel::SetOutPanel(Document& document) : SidePanel(document, "Set it out at the boat") {
     lead_ = panel_->words({}, false);
     from_ = panel_->choice("measured from", {});
+    picture_ = new StationPicture(document);
+    panel_->add(picture_);
     table_ = new QTableWidget(0, 5);
     table_->setAccessibleName("stations");
     table_->setHorizontalHeaderLabels({"station", "along", "face A", "face B", "apart"});
@@ -68,7 +70,8 @@ void SetOutPanel::show_lines() {
     const auto* result = document_.computed()->results.piece(document_.selected_piece().toStdString());
     const bool shaped = result && result->shape();
     act_->setEnabled(at.has_value());
-    table_->setVisible(at.has_value()), proofs_->setVisible(at.has_value());
+    picture_->show_stations(at);
+    picture_->setVisible(at.has_value()), table_->setVisible(at.has_value()), proofs_->setVisible(at.has_value());
     if (!at) {
         lead_->setText(document_.selected_piece().isEmpty() ? "Choose a piece first."
                        : !shaped

@@ -4,6 +4,7 @@
 #include <QTableWidget>
 #include <optional>
 
+#include "app/pieces/station_picture.h"
 #include "app/widgets/side_panel.h"
 #include "job/reference.h"
 
@@ -22,6 +23,7 @@ class SetOutPanel : public SidePanel {
 
     QLabel *lead_, *proofs_;
     QComboBox* from_;
+    StationPicture* picture_ = nullptr;
     QTableWidget* table_;
     QPushButton* act_;
     std::vector<job::ReferenceChoice> choices_;

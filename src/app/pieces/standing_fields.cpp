@@ -1,11 +1,13 @@
-// What becomes of a piece, how it is made up, and the patterns of holes that lie on it.
+// What becomes of a piece, how what stands is taken down, how a panel is made up.
 #include <algorithm>
 #include <cmath>
-#include <string_view>
 
 #include "app/pieces/field_maker.h"
 #include "app/widgets/place_text.h"
 #include "job/in_full.h"
+#include "job/measured_places.h"
+#include "job/standing_outline.h"
+#include "piece/role_words.h"
 
 namespace bevelsmith::app {
 namespace {
@@ -13,10 +15,6 @@ namespace {
 using Kind = FormField::Kind;
 using job::JobPiece;
 using Face = std::vector<stock::Plies> stock::Layup::*;
-
-const QStringList role_words{"new: to be made", "stands there, stays", "stands there, comes out",
-                             "taken out, goes back", "stands there, is replaced"};
-constexpr const char* hole_kinds[] = {"plain", "countersunk", "tapped", "insert"};
 
 void add_plies(PieceFields& f, const QString& face, const std::vector<stock::Plies>& plies, Face which) {
     for (std::size_t k = 0; k < plies.size(); ++k) {
@@ -77,103 +75,149 @@ void add_covering(PieceFields& f, const QString& face, double thick_mm, double J
     f.out.back().unit = "per m²";
 }
 
-QString holes_words(const std::vector<piece::Hole>& holes, units::LengthUnit unit) {
+/// Corners of an outline as a person writes them: "0, 0; 600, 0; 600, 400".
+QString corners_words(const piece::EdgeSpec& outline, units::LengthUnit unit) {
     QStringList out;
-    for (const auto& h : holes)
-        out << place_words({h.at.x(), h.at.y(), h.diameter_mm}, unit, PlaceIn::own_frame) +
-                   (h.kind == piece::HoleKind::plain ? QString()
-                                                     : QString(" ") + hole_kinds[static_cast<int>(h.kind)]);
+    for (const auto& p : outline.line) out << lengths_words({p.at.x(), p.at.y()}, unit).replace("; ", ", ");
     return out.join("; ");
 }
 
-Result<piece::Hole> hole_in(QString text, units::LengthUnit unit, const std::vector<Vec3>& before) {
-    piece::Hole out;
-    text = text.trimmed();
-    for (int k = 0; k < 4; ++k)
-        if (text.endsWith(hole_kinds[k])) {
-            out.kind = static_cast<piece::HoleKind>(k);
-            text.chop(static_cast<int>(std::string_view(hole_kinds[k]).size()));
-        }
-    const auto three = place_in(text.trimmed(), unit, before, PlaceIn::own_frame);
-    if (!three)
-        return Error{"a hole is told by along, beside and its diameter, then plain, countersunk, tapped or insert: " +
-                     three.error().message};
-    if (!units::range::drill.holds(three->z())) return Error{units::out_of_range(units::range::drill, three->z())};
-    out.at = {three->x(), three->y()};
-    out.diameter_mm = three->z();
-    return out;
-}
-
-Result<std::vector<piece::Hole>> holes_in(const QString& text, units::LengthUnit unit,
-                                          const std::vector<piece::Hole>& shown) {
+Result<std::vector<Vec2>> corners_in(const QString& text, units::LengthUnit unit, const piece::EdgeSpec* shown) {
     std::vector<Vec3> before;
-    for (const auto& h : shown) before.emplace_back(h.at.x(), h.at.y(), h.diameter_mm);
-    std::vector<piece::Hole> out;
+    if (shown)
+        for (const auto& p : shown->line) before.emplace_back(p.at.x(), p.at.y(), 0);
+    std::vector<Vec2> out;
     for (const QString& one : text.split(';', Qt::SkipEmptyParts)) {
-        const auto hole = hole_in(one, unit, before);
-        if (!hole) return Error{hole.error().message};
-        out.push_back(*hole);
+        const auto place = place_in(one.trimmed() + ", 0", unit, before, PlaceIn::own_frame);
+        if (!place) return Error{"a corner is told by right and up, with ; before the next: 0, 0; 600, 0; 600, 400"};
+        out.emplace_back(place->x(), place->y());
     }
-    if (out.empty()) return Error{"a pattern has one hole at least"};
-    if (out.size() > units::limit::pattern_holes.most)
-        return Error{units::too_many(units::limit::pattern_holes, out.size())};
     return out;
 }
 
-void change_pattern(Document& document, const std::string& id, const QString& what,
-                    const std::function<void(job::JobPattern&)>& change) {
-    document.edit(what, [&](job::Job& job) {
-        for (auto& one : job.patterns)
-            if (one.id == id) change(one);
-    });
+/// The outline of what stands there: by ordinates, by readings, and by its like on the other side.
+void add_outline(PieceFields& f, const JobPiece& piece, const job::Job& job) {
+    const auto* outline =
+        piece.edges.size() == 1 && piece.edges[0].kind == piece::EdgeKind::free && piece.edges[0].closed
+            ? &piece.edges[0]
+            : nullptr;
+    const auto unit = f.document().unit();
+    const std::optional<piece::EdgeSpec> shown = outline ? std::optional(*outline) : std::nullopt;
+    f.add_text<piece::EdgeSpec>(
+        "corners: right, up", outline ? corners_words(*outline, unit) : QString(), "Take down an outline",
+        [unit, shown, piece](const QString& text) -> Result<piece::EdgeSpec> {
+            const auto corners = corners_in(text, unit, shown ? &*shown : nullptr);
+            if (!corners) return corners.error();
+            return job::standing_outline(piece, *corners, false);
+        },
+        [](JobPiece& p, const piece::EdgeSpec& edge) { job::take_outline(p, edge); });
+    Document& document = f.document();
+    const QString id = f.id();
+    QStringList words;
+    std::vector<std::pair<std::string, bool>> ways;
+    for (const auto& set : job.readings)
+        for (const bool mirrored : {false, true}) {
+            if (set.readings.size() < 2) continue;
+            words << QString::fromStdString(set.name) + (mirrored ? ", and their like on the other side" : "");
+            ways.emplace_back(set.id, mirrored);
+        }
+    if (!words.isEmpty())
+        f.add_own({Kind::menu,
+                   "Its outline by readings",
+                   {},
+                   [&document, id, ways](const QVariant& v) {
+                       const auto& [set, mirrored] = ways[static_cast<std::size_t>(v.toInt())];
+                       const auto* now = document.piece(id);
+                       if (!now) return;
+                       const auto edge = job::outline_by_readings(document.built(), *now, set, mirrored);
+                       if (!edge) return document.note(QString::fromStdString(edge.error().message), {}, true);
+                       edit_piece(document, id, "Take down an outline",
+                                  [&](JobPiece& p) { job::take_outline(p, *edge); });
+                   },
+                   words,
+                   {}});
+    if (!outline) return;
+    f.add_own({Kind::button,
+               "Add its like on the other side",
+               {},
+               [&document, id](const QVariant&) {
+                   const auto* now = document.piece(id);
+                   if (!now || now->edges.size() != 1) return;
+                   std::vector<Vec2> corners;
+                   for (const auto& p : now->edges[0].line) corners.push_back(p.at);
+                   const auto edge = job::standing_outline(*now, corners, true);
+                   if (!edge) return document.note(QString::fromStdString(edge.error().message), {}, true);
+                   edit_piece(document, id, "Mirror an outline", [&](JobPiece& p) { job::take_outline(p, *edge); });
+               },
+               {},
+               {}});
 }
 
-/// The pattern itself, wherever it lies.
-void add_holes(PieceFields& f, const job::JobPattern& named) {
-    Document& document = f.document();
-    const std::string id = named.id;
-    f.add_own({Kind::text,
-               "pattern",
-               QString::fromStdString(named.name),
-               [&document, id](const QVariant& v) {
-                   change_pattern(document, id, "Rename a pattern",
-                                  [&](auto& one) { one.name = v.toString().toStdString(); });
-               },
-               {},
-               {}});
-    f.add_own({Kind::text,
-               "known from",
-               QString::fromStdString(named.from),
-               [&document, id](const QVariant& v) {
-                   change_pattern(document, id, "Say where a pattern is known from",
-                                  [&](auto& one) { one.from = v.toString().toStdString(); });
-               },
-               {},
-               {}});
-    const auto unit = document.unit();
-    FormField holes{Kind::text,
-                    "holes (along, beside, wide; …)",
-                    holes_words(named.holes, unit),
-                    [&document, id, unit, shown = named.holes](const QVariant& v) {
-                        if (const auto read = holes_in(v.toString(), unit, shown))
-                            change_pattern(document, id, "Change a pattern", [&](auto& one) { one.holes = *read; });
-                    },
-                    {},
-                    {}};
-    holes.check = [unit, shown = named.holes](const QString& text) {
-        const auto read = holes_in(text, unit, shown);
-        return read ? QString() : QString::fromStdString(read.error().message);
-    };
-    f.add_own(std::move(holes));
+/// The thin sheet that a trial pattern is cut from.
+void add_trial_pattern(PieceFields& f, const JobPiece& piece, const job::Job& job) {
+    QStringList names{"none"};
+    std::vector<std::string> ids{{}};
+    int now = 0;
+    for (const auto& m : job.materials) {
+        if (m.id == piece.pattern_material) now = static_cast<int>(ids.size());
+        ids.push_back(m.id);
+        names << QString::fromStdString(m.name);
+    }
+    f.add(
+        Kind::choice, "trial pattern out of", now, "Say what a trial pattern is cut from",
+        [ids](JobPiece& p, const QVariant& v) {
+            p.pattern_material = ids[static_cast<std::size_t>(std::max(0, v.toInt()))];
+        },
+        names);
 }
 
 }  // namespace
+
+/// "there: stays" for what is not new.
+QStringList role_choices() {
+    QStringList out;
+    for (const auto& words : piece::role_words)
+        out << (out.isEmpty() ? QString("new: to be made") : QString("there: %1").arg(words.brief));
+    return out;
+}
+
+void add_from_mark(PieceFields& f, const JobPiece& piece, const job::Job& job) {
+    if (!piece.from_mark) {
+        QStringList words;
+        for (const auto& m : job.marks) words << QString::fromStdString(m.id + "  " + m.name);
+        if (words.isEmpty() || std::abs(piece.plane.normal.z()) > 0.7) return;
+        const double apart = units::in_inches(job.unit) ? 12 * units::mm_per_inch : 300;
+        f.add(
+            Kind::menu, "Tell it by two offsets from a mark", {}, "Tell a face by two offsets",
+            [marks = job.marks, plane = piece.plane, apart](JobPiece& p, const QVariant& v) {
+                p.from_mark = job::offsets_now(plane, marks[static_cast<std::size_t>(v.toInt())], apart);
+                p.beside.reset(), p.through.clear();
+            },
+            words);
+        return;
+    }
+    const piece::FromMark& from = *piece.from_mark;
+    f.heading("By two offsets from mark " + QString::fromStdString(from.mark_id));
+    const auto length = [&](const QString& label, double value, double piece::FromMark::*member) {
+        f.add(Kind::length, label, value, "Change an offset", [member](JobPiece& p, const QVariant& v) {
+            if (p.from_mark) (*p.from_mark).*member = v.toDouble();
+        });
+    };
+    const QString aside = from.along ? "forward of the mark" : "to port of the mark",
+                  off = from.along ? "to port of it" : "forward of it";
+    length("first, " + aside, from.first_aside_mm, &piece::FromMark::first_aside_mm);
+    length("there it stands " + off, from.first_mm, &piece::FromMark::first_mm);
+    length("second, " + aside, from.second_aside_mm, &piece::FromMark::second_aside_mm);
+    length("here it stands " + off, from.second_mm, &piece::FromMark::second_mm);
+    f.add(Kind::button, "Tell its place otherwise", {}, "Tell a face's place otherwise",
+          [plane = piece.plane](JobPiece& p, const QVariant&) { p.from_mark.reset(), p.plane = plane; });
+}
 
 void add_role(PieceFields& f, const JobPiece& piece, const job::Job& job) {
     f.heading("What becomes of it");
     f.add(
         Kind::choice, "it is", static_cast<int>(piece.role), "Say what becomes of a piece",
-        [](JobPiece& p, const QVariant& v) { p.role = static_cast<piece::Role>(v.toInt()); }, role_words);
+        [](JobPiece& p, const QVariant& v) { p.role = static_cast<piece::Role>(v.toInt()); }, role_choices());
     if (!piece::is_in_finished(piece.role)) {
         QStringList names{"nothing: it comes out first"};
         std::vector<std::string> ids{{}};
@@ -194,6 +238,8 @@ void add_role(PieceFields& f, const JobPiece& piece, const job::Job& job) {
     if (piece.role == piece::Role::goes_back)
         f.add(Kind::text, "before it goes back", QString::fromStdString(piece.finishing), "Say what a piece needs",
               [](JobPiece& p, const QVariant& v) { p.finishing = v.toString().toStdString(); });
+    if (piece::is_made(piece.role)) add_trial_pattern(f, piece, job);
+    else if (!job::unit_of(f.document().job(), piece.id)) add_outline(f, piece, job);
     f.add(
         Kind::length, "thickness measured, 0 not yet", piece.measured_mm, "Measure a piece's thickness",
         [](JobPiece& p, const QVariant& v) { p.measured_mm = v.toDouble(); }, {}, units::range::core.least,
@@ -206,6 +252,10 @@ void add_role(PieceFields& f, const JobPiece& piece, const job::Job& job) {
 }
 
 void add_layup(PieceFields& f, const JobPiece& piece) {
+    f.add(
+        Kind::number, "sheets glued on each other", piece.sheets_thick, "Build a piece up of sheets",
+        [](JobPiece& p, const QVariant& v) { p.sheets_thick = static_cast<int>(std::lround(v.toDouble())); }, {},
+        units::range::sheets_thick.least, units::range::sheets_thick.most);
     add_plies(f, "face A", piece.layup.face_a, &stock::Layup::face_a);
     add_plies(f, "face B", piece.layup.face_b, &stock::Layup::face_b);
     f.add(Kind::choice, "its core at the edges", static_cast<int>(piece.layup.edges), "Say how edges are closed",
@@ -216,68 +266,6 @@ void add_layup(PieceFields& f, const JobPiece& piece) {
                  &stock::Layup::covering_a);
     add_covering(f, "face B", piece.covering_b_mm, &JobPiece::covering_b_mm, piece.layup.covering_b,
                  &stock::Layup::covering_b);
-}
-
-void add_pattern(PieceFields& f, const JobPiece& piece, std::size_t i, const job::Job& job) {
-    if (i >= piece.patterns.size()) return;
-    const auto& on = piece.patterns[i];
-    const auto named =
-        std::find_if(job.patterns.begin(), job.patterns.end(), [&](const auto& p) { return p.id == on.pattern_id; });
-    if (named != job.patterns.end()) add_holes(f, *named);
-    const auto change = [&](Kind kind, const QString& label, const QVariant& value, auto set,
-                            double least = units::range::place.least, double most = units::range::place.most) {
-        f.add(
-            kind, label, value, "Move a pattern",
-            [i, set](JobPiece& p, const QVariant& v) {
-                if (i < p.patterns.size()) set(p.patterns[i], v);
-            },
-            {}, least, most);
-    };
-    change(Kind::length, "its datum begins, right", on.at.x(),
-           [](piece::PatternOn& one, const QVariant& v) { one.at.x() = v.toDouble(); });
-    change(Kind::length, "its datum begins, up", on.at.y(),
-           [](piece::PatternOn& one, const QVariant& v) { one.at.y() = v.toDouble(); });
-    change(
-        Kind::degrees, "turned", on.turn_deg,
-        [](piece::PatternOn& one, const QVariant& v) { one.turn_deg = v.toDouble(); }, -360, 360);
-    change(Kind::toggle, "the other hand", on.mirrored,
-           [](piece::PatternOn& one, const QVariant& v) { one.mirrored = v.toBool(); });
-    f.add(Kind::button, "Remove it from this piece", {}, "Remove a pattern", [i](JobPiece& p, const QVariant&) {
-        if (i < p.patterns.size()) p.patterns.erase(p.patterns.begin() + static_cast<std::ptrdiff_t>(i));
-    });
-}
-
-void add_new_pattern(PieceFields& f, const JobPiece&, const job::PieceResult* result, const job::Job& job) {
-    QStringList words;
-    std::vector<std::string> ids;
-    for (const auto& p : job.patterns) words << QString::fromStdString(p.name), ids.push_back(p.id);
-    words << "A new one, two holes to begin with";
-    ids.emplace_back();
-    const Vec2 middle = result && result->shape() ? geometry::centroid(result->shape()->face_a) : Vec2(0, 0);
-    Document& document = f.document();
-    const QString piece_id = f.id();
-    f.add_own({Kind::menu,
-               "Pattern of holes",
-               {},
-               [&document, piece_id, ids, middle](const QVariant& v) {
-                   std::string id = ids[static_cast<std::size_t>(v.toInt())];
-                   document.edit("Lay a pattern of holes on a piece", [&](job::Job& one) {
-                       if (id.empty()) {
-                           std::vector<std::string> taken;
-                           for (const auto& p : one.patterns) taken.push_back(p.id);
-                           id = job::free_id("H", taken);
-                           auto& made = one.patterns.emplace_back();
-                           made.id = id, made.name = "Holes " + id, made.from = "typed";
-                           made.holes = {{{0, 0}, 5, piece::HoleKind::plain}, {{100, 0}, 5, piece::HoleKind::plain}};
-                       }
-                       job::change_piece(one, piece_id.toStdString(), [&](JobPiece& p) {
-                           if (p.patterns.size() < units::limit::piece_patterns.most)
-                               p.patterns.push_back({id, {std::round(middle.x()), std::round(middle.y())}, 0, false});
-                       });
-                   });
-               },
-               words,
-               {}});
 }
 
 }  // namespace bevelsmith::app

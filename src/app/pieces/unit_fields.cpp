@@ -4,15 +4,22 @@
 #include <cmath>
 
 #include "app/widgets/place_text.h"
+#include "furniture/kinds.h"
 #include "job/in_full.h"
 #include "job/raised_sole.h"
+#include "job/starting_unit.h"
 #include "job/together.h"
 
 namespace bevelsmith::app {
 namespace {
 
-using furniture::UnitKind;
+using furniture::Across;
 using job::JobUnit;
+
+/// What a person calls what is set across it.
+const char* set_across(const furniture::Kind& kind) {
+    return kind.across == Across::beams ? "beams" : "dividers";
+}
 
 /// The bulkheads that a unit may end at, with "a place of its own" before them.
 void add_end(FieldList& fields, const job::Job& job, const QString& label, const std::string& now,
@@ -51,22 +58,60 @@ ChangeUnit changer_of(Document& document, const std::string& id) {
 /// What goes along when the unit's ends are changed.
 void add_following(FieldList& fields, const JobUnit& unit, const ChangeUnit& change) {
     using U = furniture::UnitSpec;
-    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box;
+    const furniture::Kind& kind = furniture::kind_of(unit);
     const auto follows = [&](const QString& label, bool on, bool U::*member) {
         fields.toggle(label, on, [change, member](const QVariant& v) {
             change("Let a unit follow its ends", [&](JobUnit& u) { u.*member = v.toBool(); });
         });
     };
-    if (unit.kind != UnitKind::shelves && !box)
-        follows(sole ? "beams spread with the ends" : "dividers spread with the ends", unit.dividers_follow,
-                &U::dividers_follow);
-    if (!sole && !box && unit.kind != UnitKind::v_berth)
+    if (kind.across != Across::nothing)
+        follows(QString(set_across(kind)) + " spread with the ends", unit.dividers_follow, &U::dividers_follow);
+    if (kind.stands == furniture::Stands::along_a_side)
         follows("front follows the hull", unit.front_follows, &U::front_follows);
+}
+
+/// Dividers or beams.
+void add_across(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change) {
+    fields.text(
+        QString(set_across(furniture::kind_of(unit))) + " at, fwd",
+        lengths_words(unit.dividers_mm, job.unit).toStdString(),
+        [change, in = job.unit, shown = unit.dividers_mm](const QVariant& v) {
+            if (auto places = places_in(v.toString(), in, shown))
+                change("Move dividers", [&](JobUnit& u) { u.dividers_mm = *places; });
+        },
+        [in = job.unit, shown = unit.dividers_mm](const QString& text) {
+            const auto places = places_in(text, in, shown);
+            return places ? QString() : QString::fromStdString(places.error().message) + " (places with ; between)";
+        });
+}
+
+/// What only soles have: beams that lie in saddles.
+void add_saddles(FieldList& fields, const JobUnit& unit, const ChangeUnit& change, const SetInSaddles& set) {
+    using U = furniture::UnitSpec;
+    fields.toggle("beams lift out of saddles", unit.saddles, [change, set](const QVariant& v) {
+        change(v.toBool() ? "Set beams in saddles" : "Take beams out of saddles", [&](JobUnit& u) {
+            u.saddles = v.toBool();
+            if (u.saddles && set) set(u);
+        });
+    });
+    if (!unit.saddles) return;
+    const auto length = [&](const QString& label, double value, double U::*member, double most) {
+        fields.length(
+            label, value,
+            [change, member, label](const QVariant& v) {
+                change("Change " + label, [&](JobUnit& u) { u.*member = v.toDouble(); });
+            },
+            0, most);
+    };
+    length("string of the saddles, aft", unit.saddle_aft_mm, &U::saddle_aft_mm, units::range::place.most);
+    length("string of the saddles, fwd", unit.saddle_fwd_mm, &U::saddle_fwd_mm, units::range::place.most);
+    length("slot wider than the beam by", unit.saddle_clearance_mm, &U::saddle_clearance_mm, units::range::film.most);
 }
 
 }  // namespace
 
-void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change) {
+void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& unit, const ChangeUnit& change,
+                      const SetInSaddles& set) {
     const auto length = [&](const QString& label, double value, double furniture::UnitSpec::*member, double least,
                             double most) {
         fields.length(
@@ -77,22 +122,23 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
             least, most);
     };
     using U = furniture::UnitSpec;
+    const furniture::Kind& kind = furniture::kind_of(unit);
     const double far = units::range::place.most;
-    const bool sole = unit.kind == UnitKind::sole, box = unit.kind == UnitKind::engine_box,
-               bow = unit.kind == UnitKind::v_berth;
-    if (!box && ((!sole && !bow) || unit.half))
+    if (!furniture::stands_on_both(unit))
         fields.choice("side", static_cast<int>(unit.side), {"port", "starboard"}, [change](const QVariant& v) {
             change("Change the side", [&](JobUnit& u) { u.side = static_cast<furniture::Side>(v.toInt()); });
         });
-    add_end(fields, job, "aft end at", unit.from_piece_id, change, &JobUnit::from_piece_id);
+    if (kind.stands != furniture::Stands::free_standing)
+        add_end(fields, job, "aft end at", unit.from_piece_id, change, &JobUnit::from_piece_id);
     if (unit.from_piece_id.empty()) length("aft end, fwd", unit.from_mm, &U::from_mm, -far, far);
-    add_end(fields, job, "fwd end at", unit.to_piece_id, change, &JobUnit::to_piece_id);
+    if (kind.stands != furniture::Stands::free_standing)
+        add_end(fields, job, "fwd end at", unit.to_piece_id, change, &JobUnit::to_piece_id);
     if (unit.to_piece_id.empty()) length("fwd end, fwd", unit.to_mm, &U::to_mm, -far, far);
-    length(sole ? "sole at, up" : "foot at, up", unit.foot_mm, &U::foot_mm, -far, far);
-    if (!sole) length("height", unit.height_mm, &U::height_mm, 10, far);
-    if (!sole) length(bow ? "infill, half its width" : "front from centre line", unit.front_mm, &U::front_mm, 0, far);
-    if (bow) length("infill reaches forward", unit.infill_mm, &U::infill_mm, 0, far);
-    if (unit.kind == UnitKind::shelves) {
+    for (const auto& n : kind.numbers) {
+        const bool anywhere = n.least == 0 && n.most == 0;
+        length(n.label, unit.*n.member, n.member, anywhere ? -far : n.least, anywhere ? far : n.most);
+    }
+    if (kind.fits == furniture::Fits::on_the_hull_above)
         fields.number(
             "shelves", "", unit.shelves,
             [change](const QVariant& v) {
@@ -100,28 +146,13 @@ void add_unit_numbers(FieldList& fields, const job::Job& job, const JobUnit& uni
                        [&](JobUnit& u) { u.shelves = static_cast<int>(std::lround(v.toDouble())); });
             },
             1, units::range::shelf_count.most);
-        length("from shelf to shelf", unit.shelf_step_mm, &U::shelf_step_mm, 20, far);
-        length("fiddle over it", unit.fiddle_mm, &U::fiddle_mm, 0, 500);
-    } else if (!box) {
-        fields.text(
-            sole ? "beams at, fwd" : "dividers at, fwd", lengths_words(unit.dividers_mm, job.unit).toStdString(),
-            [change, in = job.unit, shown = unit.dividers_mm](const QVariant& v) {
-                if (auto places = places_in(v.toString(), in, shown))
-                    change("Move dividers", [&](JobUnit& u) { u.dividers_mm = *places; });
-            },
-            [in = job.unit, shown = unit.dividers_mm](const QString& text) {
-                const auto places = places_in(text, in, shown);
-                return places ? QString()
-                              : QString::fromStdString(places.error().message) + " (places with ; between)";
-            });
-    }
-    if (unit.kind == UnitKind::settee || unit.kind == UnitKind::berth || bow)
-        length("cushion, loaded", unit.cushion_mm, &U::cushion_mm, 0, units::range::gap.most);
-    if (sole) length("beams deep, 0 to the hull", unit.beam_depth_mm, &U::beam_depth_mm, 0, units::range::gap.most);
-    if (unit.kind == UnitKind::settee || unit.kind == UnitKind::berth || sole)
+    if (kind.across != Across::nothing) add_across(fields, job, unit, change);
+    if (kind.lids)
         fields.toggle("lift-outs", unit.lids, [change](const QVariant& v) {
             change("Change lift-outs", [&](JobUnit& u) { u.lids = v.toBool(); });
         });
+    // Where it is proposed, beams are as they usually are.
+    if (kind.across == Across::beams && set) add_saddles(fields, unit, change, set);
 }
 
 std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
@@ -132,11 +163,11 @@ std::vector<FormField> unit_fields(Document& document, const JobUnit* unit) {
     fields.text("unit", unit->name, [change](const QVariant& v) {
         change("Rename a unit", [&](JobUnit& u) { u.name = v.toString().toStdString(); });
     });
-    add_unit_numbers(fields, document.job(), *unit, change);
+    add_unit_numbers(fields, document.job(), *unit, change, [&document](JobUnit& u) {
+        job::set_in_saddles(document.job(), document.computed()->results, u);
+    });
     add_following(fields, *unit, change);
-    const bool both_sides = unit->kind == UnitKind::engine_box ||
-                            ((unit->kind == UnitKind::sole || unit->kind == UnitKind::v_berth) && !unit->half);
-    if (!both_sides)
+    if (!furniture::stands_on_both(*unit))
         fields.button("Its like on the other side", [&document, id] {
             document.edit("Mirror a unit", [&](job::Job& job) { job::mirror_unit(job, id); });
         });

@@ -23,9 +23,12 @@ void add_flat(std::vector<Scene::Triangle>& out, const Vec3& a, const Vec3& b, c
     out.push_back({{a, b, c}, {normal, normal, normal}, {colour, colour, colour}});
 }
 
-void add_body(Scene& out, const piece::Outline& shape, bool selected) {
+/// What stands there already is of old wood, greyer than what is made.
+void add_body(Scene& out, const piece::Outline& shape, bool selected, bool is_made) {
     const auto& c = theme().colours();
-    const QColor wood = selected ? toned(c.wood, c.accent, 0.3) : toned(c.wood, QColor(176, 124, 62), 0.45);
+    const QColor plain =
+        is_made ? toned(c.wood, QColor(176, 124, 62), 0.45) : toned(c.wood, QColor(132, 128, 120), 0.75);
+    const QColor wood = selected ? toned(plain, c.accent, 0.3) : plain;
     const QColor end_grain = toned(wood, Qt::black, 0.18);
     const auto body = piece::solid_of(shape, shape.face_a, shape.face_b);
     for (const auto& face : body.faces) {
@@ -133,9 +136,12 @@ Scene boat_scene_of(const Computed& computed, const QString& selected,
         if (surface.mesh) add_hull(out, *surface.mesh);
         if (surface.fitted() && out.inward.isZero()) out.inward = surface.fitted()->report.inside.toward;
     }
-    for (const auto& piece : computed.results.pieces)
-        if (const auto* shape = piece.shape(); shape && !hidden(piece.id))
-            add_body(out, *shape, QString::fromStdString(piece.id) == selected);
+    for (const auto& piece : computed.results.pieces) {
+        const auto* shape = piece.shape();
+        const auto* spec = job::find_piece(computed.job, piece.id);
+        if (shape && spec && !hidden(piece.id))
+            add_body(out, *shape, QString::fromStdString(piece.id) == selected, piece::is_made(spec->role));
+    }
     for (const auto& obstacle : computed.job.obstacles) add_obstacle(out, obstacle);
     set_work_box(out);
     return out;

@@ -21,6 +21,7 @@
 
 #include "app/guide/guide.h"
 #include "app/keeping/choices_kept.h"
+#include "app/keeping/hand_kept.h"
 #include "app/keeping/recent_jobs.h"
 #include "app/look/theme.h"
 #include "app/practice/practice_panel.h"
@@ -122,7 +123,10 @@ MainWindow::MainWindow(Document& document) : document_(document), keeper_(docume
     connect(qApp, &QGuiApplication::commitDataRequest, this, [this](QSessionManager& session) {
         if (!keeper_.may_close({})) session.cancel();
     });
-    connect(&document_, &Document::saved, this, [this] { remember_job(document_.path(), document_.job()); });
+    connect(&document_, &Document::saved, this, [this] {
+        remember_job(document_.path(), document_.job());
+        keep_hand(document_.path(), job::hand_record(document_.computed()->job, document_.computed()->results));
+    });
     refresh_title();
     theme().dress();
 }

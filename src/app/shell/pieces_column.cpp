@@ -13,6 +13,7 @@
 #include "app/widgets/drawing_view.h"
 #include "app/widgets/step.h"
 #include "job/in_full.h"
+#include "piece/role_words.h"
 #include "units/ranges.h"
 
 namespace bevelsmith::app {
@@ -20,13 +21,7 @@ namespace {
 
 /// A mark whose shape tells the state: ring, ring with cross, square, triangle, diamond, filled square with a tick.
 QString state_words(const job::JobPiece& piece) {
-    switch (piece.role) {
-        case piece::Role::made: break;
-        case piece::Role::stays: return "stays";
-        case piece::Role::comes_out: return "comes out";
-        case piece::Role::goes_back: return "goes back";
-        case piece::Role::replaced: return "is replaced";
-    }
+    if (!piece::is_made(piece.role)) return piece::words_of(piece.role).brief;
     return piece.stage == "pattern" ? QString("trial pattern") : QString::fromStdString(piece.stage);
 }
 
@@ -47,7 +42,8 @@ void draw_stage(QPainter& p, const QPointF& at, const QString& stage) {
         return p.drawRect(QRectF(at - QPointF(r - 1, r - 1), QSizeF(2 * r - 2, 2 * r - 2)));
     }
     // What stands there already has no stages: hatched.
-    if (stage == "stays" || stage == "goes back" || stage == "comes out" || stage == "is replaced") {
+    if (std::any_of(piece::role_words.begin() + 1, piece::role_words.end(),
+                    [&](const auto& words) { return stage == words.brief; })) {
         p.setBrush(QBrush(p.pen().color(), Qt::BDiagPattern));
         return p.drawRect(QRectF(at - QPointF(r, r), QSizeF(2 * r, 2 * r)));
     }
