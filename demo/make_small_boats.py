@@ -73,6 +73,11 @@ def ketch():
                "section": "square", "width_mm": 50, "height_mm": 45, "clearance_mm": 3, "notches": True,
                "role": "stays", "path": [[x, round(side * (ketch_half(x, z) - 20)), z] for z in range(-150, 901, 150)]}
               for k, (x, side) in enumerate((x, side) for x in (1000, 1900) for side in (1, -1))]
+    # Ribs under the sole: each saddle's forward cheek is fastened to the rib that it stands beside.
+    ribs = [{"id": f"O{k + 5}", "name": f"Rib {k + 1}, {'port' if side > 0 else 'starboard'}, under the sole",
+             "section": "square", "width_mm": 40, "height_mm": 45, "clearance_mm": 1, "notches": True,
+             "role": "stays", "path": [[x, round(side * (ketch_half(x, z) - 20)), z] for z in range(-400, -274, 25)]}
+            for k, (x, side) in enumerate((x, side) for x in (258, 498) for side in (1, -1))]
     return {
         "bevelsmith": 2, "name": "Forecabin of a timber ketch", "unit": "in 1/16",
         "boat": {"name": "Sandpiper's Rest", "length_mm": 11900, "construction": "timber", "laminate_mm": 32,
@@ -80,7 +85,7 @@ def ketch():
         "surfaces": [{"id": "hull", "name": "Ceiling", "chart": "auto"},
                      {"id": "deckhead", "name": "Deck", "part": "deckhead"}],
         "readings": readings, "materials": [ply("ply18", 18, 18.1), ply("ply12", 12, 12.0)],
-        "pieces": pieces, "units": units, "obstacles": frames,
+        "pieces": pieces, "units": units, "obstacles": frames + ribs,
         "comfort": {"standing_headroom_mm": 1520},
         "coating": {"mass_kg_m2": 0.25, "film_mm": 0.25},
     }

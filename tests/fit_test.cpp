@@ -187,6 +187,8 @@ TEST_CASE("the 95 % band holds the truth as often as it says, or nearly", "[fit]
         const Coverage c = coverage_of(shape, 8, 10, cases(40, 16));
         INFO("coverage " << 1.0 * c.inside / c.all << ", rms " << c.rms_mm);
         CHECK(c.inside > 0.90 * c.all);
+        // A band that is too wide holds everything.
+        CHECK(c.inside < 0.995 * c.all);
         CHECK(c.rms_mm < 1.2);
     }
 }

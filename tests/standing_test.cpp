@@ -459,6 +459,36 @@ TEST_CASE("an offcut that nearly fits says what is lacking, and where", "[standi
     CHECK(sheets::nearly_fits(part, notched, 0, 20)->short_mm == Approx(12).margin(0.3));
 }
 
+namespace {
+
+/// The other choice: what is left comes out of the offcut, the patch is a part of its own that fills the piece up.
+void patch_is_let_in(job::Job job, const job::Mending& patch) {
+    CHECK(job::words(patch, job).find("a patch of ") != std::string::npos);
+    REQUIRE(job::mend(job, patch));
+    CHECK_FALSE(job::mend(job, patch));  // it is in parts now
+    const auto after = job::Pipeline().compute(job);
+    const auto* shape = after.pieces[0].shape();
+    REQUIRE(shape);
+    REQUIRE(shape->parts.size() == 2);
+    const auto& sheets = after.sheets.at(0);
+    CHECK(sheets.layout->unplaced.empty());
+    int out_of_offcut = 0;
+    for (const auto& placed : sheets.layout->placements) {
+        const int stock = sheets.layout->sheet_stock[static_cast<std::size_t>(placed.sheet)];
+        out_of_offcut += sheets.stock_names[static_cast<std::size_t>(stock)] == "O1";
+    }
+    CHECK(out_of_offcut >= 1);
+    // The scarf's overlap is in both; else the two are the piece.
+    double area = 0;
+    for (const auto& part : shape->parts) area += geometry::area_mm2(part.face_a);
+    CHECK(area > geometry::area_mm2(shape->sheet_a));
+    constexpr double scarf_mm = 8 * 13;
+    const double wide = geometry::bounding_box(shape->sheet_a.outer).width();
+    CHECK(area < geometry::area_mm2(shape->sheet_a) + scarf_mm * wide);
+}
+
+}  // namespace
+
 TEST_CASE("a part that an offcut nearly gives is taken from it by choice, with a wider gap where it lacks",
           "[standing]") {
     for (const auto face : {piece::Face::a, piece::Face::b}) {
@@ -484,7 +514,8 @@ TEST_CASE("a part that an offcut nearly gives is taken from it by choice, with a
         INFO(at->evidence);
         CHECK(at->evidence.find("lacks 6.0 mm") != std::string::npos);
         CHECK(at->evidence.find("along its edge 'hull'") != std::string::npos);
-        REQUIRE(at->mendings.size() == 1);
+        REQUIRE(at->mendings.size() == 2);
+        patch_is_let_in(job, at->mendings[1]);
         REQUIRE(job::mend(job, at->mendings[0]));
         CHECK(job.pieces[0].edges[0].gap_mm == Approx(6.3).margin(0.3));
         const auto after = job::Pipeline().compute(job);

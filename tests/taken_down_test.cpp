@@ -18,6 +18,7 @@
 #include "job/shopping.h"
 #include "job/standing_outline.h"
 #include "job/together.h"
+#include "paper/piece_page.h"
 #include "piece/levels.h"
 #include "review/review.h"
 #include "support/jobs.h"
@@ -235,8 +236,22 @@ TEST_CASE("a trial pattern has its part and its papers: face A out of thin sheet
     CHECK(geometry::farthest_mm(d->face_a, whole->face_a) < 1e-9);
     CHECK(geometry::farthest_mm(d->face_b, d->face_a) < 1e-9);
     CHECK(d->thickness_mm == 4);
-    // The bevels are the piece's.
-    CHECK(exchange::csv_of(*d).size() > 200);
+    // No figure of face B is left that somebody could cut by; bevels are the piece's.
+    const auto figures_of = [](const exchange::Drawing& drawing) {
+        std::string out;
+        for (const auto& line : paper::figure_lines(drawing))
+            for (const auto& cell : line.cells) out += cell + "|";
+        return out;
+    };
+    CHECK(figures_of(*whole).find("B across") != std::string::npos);
+    CHECK(figures_of(*d).find("B across") == std::string::npos);
+    CHECK(figures_of(*d).find("face B") == std::string::npos);
+    CHECK(figures_of(*d).find("bevel|") != std::string::npos);
+    REQUIRE(d->rows.size() == whole->rows.size());
+    for (std::size_t k = 0; k < d->rows.size(); ++k) {
+        CHECK(d->rows[k].across_b_mm == whole->rows[k].across_a_mm);
+        CHECK(d->rows[k].bevel_deg == whole->rows[k].bevel_deg);
+    }
     const auto rows = exchange::cut_list(job, results);
     const auto row = std::find_if(rows.begin(), rows.end(), [](const auto& r) { return r.part_id == "B1/pattern"; });
     REQUIRE(row != rows.end());

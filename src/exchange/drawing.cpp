@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "exchange/face_a_alone.h"
 #include "exchange/plain_text.h"
 #include "exchange/stands_in_words.h"
 #include "job/file_io.h"
@@ -390,13 +391,12 @@ Result<Drawing> pattern_drawing(const job::Job& job, const job::Results& results
     if (!thin) return Error{fmt::format("nobody has said what the trial pattern of '{}' is cut from", id)};
     d.id += job::pattern_suffix, d.title += ", trial pattern";
     d.material = thin->name, d.thickness_mm = thin->thickness_mm;
-    d.face_b = d.face_a, d.finished_a = d.finished_b = {};
+    leave_face_a_alone(d);
     d.copies = d.sheets_thick = 1;
     d.drilled.clear();
     d.making = {
-        "Trial pattern: face A alone, edges square. Stand it with the side drawn here where face A is to be. The "
-        "bevels "
-        "are the piece's."};
+        "Trial pattern: face A alone, cut with its edges square. Stand it with the side drawn here where face A is "
+        "to be. Bevels in the tables are those that the piece itself will have."};
     return d;
 }
 
@@ -522,6 +522,9 @@ std::string svg_marks(const Drawing& d) {
 }  // namespace
 
 std::string what_lines_are(const Drawing& d) {
+    constexpr double alike_mm = 0.05;
+    if (!d.cut_differs() && geometry::farthest_mm(d.face_a, d.face_b) < alike_mm)
+        return "Heavy: both faces, for edges are square. Cut as it is drawn: nothing is added later.";
     return d.cut_differs()
                ? "Heavy: face A as cut from the sheet. Thin: face B as cut. Dashed: finished, with lippings and "
                  "shaved."

@@ -69,6 +69,14 @@ bool wider_gap(Job& job, const Mending& m) {
                                  [&](JobPiece& p) { p.edges[static_cast<std::size_t>(m.edge)].gap_mm += m.mm; });
 }
 
+/// Only into a piece that is whole: which of two parts a second joint would divide nobody has said.
+bool let_in(Job& job, const Mending& m) {
+    const Job full = in_full(job);
+    const JobPiece* piece = find_piece(full, m.piece_id);
+    return piece && m.joint && piece->joints.empty() &&
+           change_piece(job, m.piece_id, [&](JobPiece& p) { p.joints.push_back(*m.joint); });
+}
+
 /// Whether all readings of a surface lie to one side of the centre line: 1 port, -1 starboard, 0 both or none.
 int side_read(const Job& job, const std::string& surface) {
     const auto sets = readings_in_boat(job);
@@ -87,6 +95,8 @@ std::string words(const Mending& m, const Job& full) {
     const JobPiece* piece = find_piece(full, m.piece_id);
     if (m.kind == Mending::Kind::wider_gap)
         return fmt::format("Take it, {} more gap there", units::format_length(m.mm, full.unit));
+    if (m.kind == Mending::Kind::let_in)
+        return fmt::format("Take it, a patch of {} let in", units::format_length(m.mm, full.unit));
     const JobPiece* other = find_piece(full, m.other);
     const std::string in_full =
         fmt::format("Let {} stop at {}", piece ? piece->name : m.piece_id, other ? other->name : m.other);
@@ -100,6 +110,7 @@ bool mend(Job& job, const Mending& m) {
         case Mending::Kind::stop_at: return stop_at(job, m);
         case Mending::Kind::mirrored_start: return mirrored_start(job, m);
         case Mending::Kind::wider_gap: return wider_gap(job, m);
+        case Mending::Kind::let_in: return let_in(job, m);
     }
     return false;
 }

@@ -14,12 +14,14 @@ struct Mending {
         mirrored_start,  ///< the piece is scribed to the mirrored readings of `other`, a surface read on one side
                          ///< only
         wider_gap,       ///< the piece keeps `mm` more gap at its edge number `edge`, and so comes out of an offcut
+        let_in,          ///< a patch `mm` wide is let in at `joint`, and what is left comes out of an offcut
     };
     Kind kind = Kind::stop_at;
     std::string piece_id, other;
     std::optional<Vec3> at{};  ///< stop_at: a point of the piece where it is to stay
     int edge = -1;
     double mm = 0;
+    std::optional<piece::JointSpec> joint{};
     bool operator==(const Mending&) const = default;
 };
 

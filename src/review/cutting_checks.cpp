@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "job/in_full.h"
+#include "piece/joints.h"
 #include "review/checks.h"
 #include "sheets/nearly.h"
 
@@ -62,12 +63,6 @@ namespace {
 /// More is another part (common practice: what filler and trim cover).
 constexpr double most_lacking_mm = 20, least_lacking_mm = 0.2;
 
-/// Whether an edge of the piece is one that bears a gap: it is scribed, and so filled, tabbed or covered.
-bool bears_a_gap(const job::JobPiece& piece) {
-    return std::any_of(piece.edges.begin(), piece.edges.end(),
-                       [](const auto& e) { return e.kind == piece::EdgeKind::scribed && e.lipping_mm == 0; });
-}
-
 bool is_used(const job::SheetResult& sheets, const std::string& offcut_id) {
     return std::any_of(sheets.layout->sheet_stock.begin(), sheets.layout->sheet_stock.end(),
                        [&](int stock) { return sheets.stock_names[static_cast<std::size_t>(stock)] == offcut_id; });
@@ -81,37 +76,75 @@ Vec2 drawn_way(sheets::SheetSide side, double rotation_deg, const job::JobPiece&
     return Eigen::Rotation2Dd(units::radians(piece.grain_deg)) * way;
 }
 
-/// An edge of the piece at its outermost place that way which bears a gap, and how much more gap takes so much off
-/// there.
-struct WiderThere {
-    int edge = -1;
-    double gap_mm = 0;
+/// What is at the outermost place of the piece that way: its edge there, if it is one that bears more gap, how much
+/// more takes so much off there, and where a patch is let in instead.
+struct Lacking {
+    int wider_edge = -1;
+    double wider_mm = 0;
+    std::string edge_name;
+    std::optional<piece::JointSpec> patch;
+    double patch_mm = 0;  ///< how wide the patch is where it is widest
 };
-std::optional<WiderThere> edge_at(const job::JobPiece& piece, const piece::Outline& shape, const Vec2& way,
-                                  double short_mm) {
+
+constexpr double there_mm = 1, spare_mm = 0.3;
+
+double farthest(const geometry::Polygon& face, const Vec2& way) {
+    double far = -HUGE_VAL;
+    for (const Vec2& p : face.outer) far = std::max(far, way.dot(p));
+    return far;
+}
+
+/// An edge bears more gap where it is scribed, and so filled, tabbed or covered.
+void find_wider(Lacking& out, const job::JobPiece& piece, const piece::Outline& shape, const Vec2& way,
+                double short_mm) {
+    const double far = farthest(shape.face_a, way);
     const auto& marks = shape.marks;
     std::size_t outermost = marks.size();
-    double far = -HUGE_VAL;
-    for (const Vec2& p : shape.face_a.outer) far = std::max(far, way.dot(p));
     for (std::size_t k = 0; k < marks.size(); ++k)
         if (marks[k].kept && (outermost == marks.size() || way.dot(marks[k].a) > way.dot(marks[outermost].a)))
             outermost = k;
-    constexpr double there_mm = 1, least_cosine = 0.3, spare_mm = 0.3;
-    if (outermost == marks.size() || way.dot(marks[outermost].a) < far - there_mm) return std::nullopt;
+    if (outermost == marks.size() || way.dot(marks[outermost].a) < far - there_mm) return;
     const auto& edge = piece.edges[static_cast<std::size_t>(marks[outermost].edge)];
-    if (edge.kind != piece::EdgeKind::scribed || edge.lipping_mm > 0) return std::nullopt;
+    out.edge_name = edge.name;
+    if (edge.kind != piece::EdgeKind::scribed || edge.lipping_mm > 0) return;
+    constexpr double least_cosine = 0.3;
     const Vec2 along = (marks[std::min(outermost + 1, marks.size() - 1)].a - marks[outermost - (outermost > 0)].a);
     const double cosine = along.norm() > 0 ? std::abs(along.x() * way.y() - along.y() * way.x()) / along.norm() : 1;
-    return WiderThere{marks[outermost].edge, short_mm / std::max(least_cosine, cosine) + spare_mm};
+    out.wider_edge = marks[outermost].edge;
+    out.wider_mm = short_mm / std::max(least_cosine, cosine) + spare_mm;
 }
 
-/// The edge along which the part lacks wood: at the side where most of it is lacking, or at the one opposite, for the
-/// part may be moved over.
-std::optional<WiderThere> edge_that_lacks(const job::JobPiece& piece, const piece::Outline& shape,
-                                          const sheets::Nearly& lacking, bool turned_over) {
-    const Vec2 way = drawn_way(lacking.side, lacking.rotation_deg, piece, turned_over);
-    if (const auto here = edge_at(piece, shape, way, lacking.short_mm)) return here;
-    return edge_at(piece, shape, -way, lacking.short_mm);
+/// A patch along a side of the drawing: scarfed on, so far in that what is left is short enough. Narrower than the
+/// least, glue has nothing to hold (common practice).
+void find_patch(Lacking& out, const piece::Outline& shape, const Vec2& way, double short_mm) {
+    constexpr double square = 1e-3, least_patch_mm = 40;
+    const bool upright = std::abs(way.y()) < square;
+    if (!upright && std::abs(way.x()) > square) return;
+    piece::JointSpec joint;
+    joint.kind = piece::JointKind::scarf, joint.upright = upright;
+    const auto [lower, upper] = piece::reach_past_mm(joint, shape.thickness_mm);
+    const bool at_upper = (upright ? way.x() : way.y()) > 0;
+    const double main_reach = at_upper ? lower : upper, patch_reach = at_upper ? upper : lower;
+    const double in = std::max(short_mm + spare_mm + main_reach, least_patch_mm);
+    const double far = std::max(farthest(shape.sheet_a, way), farthest(shape.sheet_b, way));
+    joint.at_mm = (at_upper ? 1 : -1) * (far - in);
+    out.patch = joint, out.patch_mm = in + patch_reach;
+}
+
+/// At the side where most of the part is lacking, or at the one opposite, for the part may be moved over: rather
+/// where the edge bears a gap.
+Lacking what_lacks(const job::JobPiece& piece, const piece::Outline& shape, const sheets::Nearly& lacking,
+                   bool turned_over) {
+    const Vec2 side = drawn_way(lacking.side, lacking.rotation_deg, piece, turned_over);
+    Lacking first;
+    for (const Vec2& way : {side, Vec2(-side)}) {
+        Lacking here;
+        find_wider(here, piece, shape, way, lacking.short_mm);
+        if (piece.joints.empty()) find_patch(here, shape, way, lacking.short_mm);
+        if (here.wider_edge >= 0) return here;
+        if (way == side) first = here;
+    }
+    return first;
 }
 
 /// The part that lacks least, of those that lie on plain sheets.
@@ -122,7 +155,7 @@ void nearly_from(const job::Job& job, const job::Results& results, const job::Sh
     for (std::size_t k = 0; k < sheets.problem->parts.size(); ++k) {
         const auto& part = sheets.problem->parts[k];
         const auto* piece = job::find_piece(job, job::piece_of_part(part.id));
-        if (!piece || !bears_a_gap(*piece)) continue;
+        if (!piece) continue;
         const auto now = sheets::nearly_fits(part, offcut.shape, job.cutting.edge_margin_mm, most_lacking_mm);
         // A larger part saves more of a sheet.
         if (!now || now->short_mm < least_lacking_mm) continue;
@@ -136,20 +169,26 @@ void nearly_from(const job::Job& job, const job::Results& results, const job::Sh
                     offcut.name.empty() ? offcut.id : offcut.name),
         fmt::format("it lacks {:.1f} mm at its {} side, turned by {:.0f} degrees", best->short_mm,
                     sheets::word_of(best->side), best->rotation_deg),
-        "Worth it where that edge is tabbed, filled or covered: leave a wider gap there, or let a patch in.");
+        "Worth it where that edge is filled, tabbed or covered (a wider gap), or where a joint may show (a patch).");
     const std::string id = job::piece_of_part(sheets.problem->parts[which].id);
     const auto* piece = job::find_piece(job, id);
     const auto* result = results.piece(id);
     const auto* material = job::find_material(job, offcut.material_id);
-    // Of a piece in parts the edge is not told from the part's side.
-    if (!result || !result->shape() || result->shape()->parts.size() != 1 || !material) return;
+    // Of a piece in parts, a lid or a pattern the edge is not told from the part's side.
+    const std::string& part_id = sheets.problem->parts[which].id;
+    if (!result || !result->shape() || result->shape()->parts.size() != 1 || !material ||
+        result->shape()->parts[0].id != part_id.substr(0, part_id.find('#')))
+        return;
     const bool turned_over = piece->good_face == piece::Face::b && !material->two_good_faces;
-    if (const auto edge = edge_that_lacks(*piece, *result->shape(), *best, turned_over)) {
-        out.back().evidence +=
-            fmt::format(": along its edge '{}'", piece->edges[static_cast<std::size_t>(edge->edge)].name);
-        out.back().mendings.push_back(
-            {job::Mending::Kind::wider_gap, id, offcut.id, std::nullopt, edge->edge, edge->gap_mm});
-    }
+    const Lacking there = what_lacks(*piece, *result->shape(), *best, turned_over);
+    auto& finding = out.back();
+    if (!there.edge_name.empty()) finding.evidence += fmt::format(": along its edge '{}'", there.edge_name);
+    if (there.wider_edge >= 0)
+        finding.mendings.push_back(
+            {job::Mending::Kind::wider_gap, id, offcut.id, std::nullopt, there.wider_edge, there.wider_mm});
+    if (there.patch)
+        finding.mendings.push_back(
+            {job::Mending::Kind::let_in, id, offcut.id, std::nullopt, -1, there.patch_mm, there.patch});
 }
 
 }  // namespace
