@@ -391,6 +391,29 @@ TEST_CASE("ties from three marks put a corner back where it was", "[piece]") {
                   (corners[static_cast<std::size_t>(t.corner)].at - marks[static_cast<std::size_t>(t.mark)]).norm()));
 }
 
+TEST_CASE("what has fewer than three corners is tied by its outermost places too", "[piece]") {
+    // The segment's lowest place is the keel, its highest the middle of the straight edge (derived).
+    const Outline o = outline_of(spec());
+    const auto places = taped_places(o);
+    REQUIRE(places.size() == 4);
+    CHECK(places[2].name == "lowest, as drawn");
+    CHECK((places[2].at - Vec3(1500, 0, -r)).norm() < 20);
+    CHECK(places[2].at.z() == Approx(-r).margin(0.5));
+    CHECK(places[3].name == "highest, as drawn");
+    CHECK((places[3].at - Vec3(1500, 0, -200)).norm() < 0.1);
+    // Rounded all round: no corner, four places, in the middle of straight sides.
+    Outline round = o;
+    round.edges_a.clear();
+    round.face_a.outer = geometry::rectangle({{0, 0}, {400, 300}});
+    const auto four = taped_places(round);
+    REQUIRE(four.size() == 4);
+    CHECK((four[0].drawn - Vec2(200, 0)).norm() < 1e-9);
+    CHECK((four[1].drawn - Vec2(200, 300)).norm() < 1e-9);
+    CHECK((four[2].drawn - Vec2(0, 150)).norm() < 1e-9);
+    CHECK((four[3].drawn - Vec2(400, 150)).norm() < 1e-9);
+    CHECK(corners_of(round).empty());
+}
+
 TEST_CASE("a limber hole makes no corner", "[piece]") {
     PieceSpec s = spec();
     s.limbers.emplace_back();

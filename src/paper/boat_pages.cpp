@@ -9,6 +9,7 @@
 #include "job/offering_up.h"
 #include "paper/fonts.h"
 #include "paper/html_page.h"
+#include "paper/ties_table.h"
 #include "piece/fitting.h"
 #include "piece/put_back.h"
 #include "piece/role_words.h"
@@ -65,8 +66,11 @@ class Sketch {
         painter_.setBrush(Qt::black);
         painter_.drawEllipse(at(p), 4, 4);
         painter_.setBrush(Qt::NoBrush);
-        const QPointF where = at(p) + QPointF(40 * away.x(), -30 * away.y());
-        painter_.drawText(QRectF(where.x() - 110, where.y() - 18, 220, 36), Qt::AlignCenter, word);
+        // Beside the place, whole, and never over the sketch's rim.
+        const double wide = painter_.fontMetrics().horizontalAdvance(word) + 8;
+        const double x =
+            std::clamp(at(p).x() + (14 + wide / 2) * away.x(), wide / 2, std::max(wide / 2, sketch_w - wide / 2));
+        painter_.drawText(QRectF(x - wide / 2, at(p).y() - 30 * away.y() - 18, wide, 36), Qt::AlignCenter, word);
     }
     void hole(const Vec2& p, double wide_mm, int number) {
         const double radius = std::max(4.0, wide_mm / 2 * scale_);
@@ -207,24 +211,12 @@ Result<bool> write_shaving_guide(const job::Job& job, const job::JobPiece& piece
 
 namespace {
 
-/// Its face A with corners by their letters and its holes numbered, as it stood.
+/// Its face A with its taped places named and its holes numbered, as it stood.
 QString picture_of(const job::JobPiece& piece, const piece::Outline& shape) {
     Sketch sketch(shape);
-    for (const auto& corner : piece::corners_of(shape)) sketch.name(corner.at, html_text(corner.name));
+    for (const auto& corner : piece::taped_places(shape)) sketch.name(corner.at, html_text(corner.name));
     for (const auto& hole : piece.holes) sketch.hole(hole.at, hole.diameter_mm, hole.number);
     return sketch.html();
-}
-
-QString corners_from_marks(const job::Job& job, const piece::Outline& shape) {
-    QStringList heads{"corner of face A"};
-    for (const auto& m : job.marks) heads << "from " + html_text(m.id);
-    QString rows = html_row(heads, "th");
-    for (const auto& corner : piece::corners_of(shape)) {
-        QStringList cells{html_text(corner.name)};
-        for (const auto& m : job.marks) cells << html_length(job, (m.position - corner.at).norm());
-        rows += html_row(cells);
-    }
-    return html_table(rows);
 }
 
 QString holes_from_marks(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape) {
@@ -252,9 +244,11 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];
         if (piece::is_made(piece.role)) continue;
+        // A page each: its heading, picture and figures stay together.
+        html += QString("<h3%1>%2 · %3</h3><p>It %4.")
+                    .arg(any ? " style=\"page-break-before:always\"" : "", html_text(piece.id), html_text(piece.name),
+                         piece::words_of(piece.role).sentence);
         any = true;
-        html += QString("<h3>%1 · %2</h3><p>It %3.")
-                    .arg(html_text(piece.id), html_text(piece.name), piece::words_of(piece.role).sentence);
         if (const auto* until = job::find_piece(job, piece.until))
             html += QString(" It stands until %1 is fixed.").arg(html_text(until->name));
         if (!piece.finishing.empty()) html += QString(" Before it goes back: %1.").arg(html_text(piece.finishing));
@@ -266,7 +260,7 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
         }
         html += picture_of(piece, *shape);
         if (job.marks.empty()) html += "<p>No marks yet: set three that will survive, in Measure.</p>";
-        else html += corners_from_marks(job, *shape);
+        else html += ties_table(job, *shape);
         if (!piece.holes.empty() && !job.marks.empty())
             html += "<p>Its holes:</p>" + holes_from_marks(job, piece, *shape);
     }
@@ -283,7 +277,9 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
                           place(o.path.front()), place(o.path.back()),
                           html_length(job, o.width_mm) + " × " + html_length(job, o.height_mm)});
     }
-    if (runs) html += "<h3>Ledges, rails, pipes</h3>" + html_table(rows);
+    if (runs)
+        html += QString("<h3%1>Ledges, rails, pipes</h3>").arg(any ? " style=\"page-break-before:always\"" : "") +
+                html_table(rows);
     if (!any && !runs)
         return Error{"nothing is said to stand there yet: say in Pieces what stays, comes out or goes back"};
     return write_html(html, "How it stood", path);

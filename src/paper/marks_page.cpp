@@ -1,7 +1,7 @@
 #include "paper/marks_page.h"
 
 #include "paper/html_page.h"
-#include "piece/put_back.h"
+#include "paper/ties_table.h"
 
 namespace bevelsmith::paper {
 namespace {
@@ -29,38 +29,18 @@ QString marks_table(const job::Job& job) {
     return html_table(rows);
 }
 
-QString ties_table(const job::Job& job, const piece::Outline& outline) {
-    const auto corners = piece::corners_of(outline);
-    std::vector<Vec3> marks;
-    for (const auto& m : job.marks) marks.push_back(m.position);
-    const auto taped = piece::ties(marks, corners);
-    QStringList head{"corner of face A"};
-    for (const auto& m : job.marks) head << "from " + html_text(m.id);
-    QString rows = html_row(head, "th");
-    for (std::size_t c = 0; c < corners.size(); ++c) {
-        QStringList cells{html_text(corners[c].name)};
-        for (std::size_t m = 0; m < marks.size(); ++m)
-            cells << html_length(job, taped[m * corners.size() + c].distance_mm);
-        rows += html_row(cells);
-    }
-    return html_table(rows);
-}
-
-}  // namespace
-
-namespace {
-
 QString marks_html(const job::Job& job, const job::Results& results) {
     QString html = QString("<h2>Reference marks · %1</h2><p>%2</p>").arg(html_text(job.name), lean_words(job));
     html += marks_table(job);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto* shape = results.pieces[i].shape();
-        if (!shape || piece::corners_of(*shape).empty()) continue;
+        if (!shape) continue;
         html += QString("<h3>%1 · %2</h3>").arg(html_text(job.pieces[i].id), html_text(job.pieces[i].name));
         html += ties_table(job, *shape);
     }
     html +=
-        "<p>Tape from three marks that are not in one line, and a corner has one place. Measure diagonals before "
+        "<p>Tape from three marks that are not in one line, and a place is found again; with three places the part "
+        "is. Measure diagonals before "
         "the first screw.</p>";
     return html;
 }

@@ -11,7 +11,7 @@ class QPagedPaintDevice;
 namespace bevelsmith::paper {
 
 /// Marks with what they were measured from; how the boat leans; for each piece the distance from each mark to each
-/// corner of face A. A4 upright, as many pages as it takes. Needs a QGuiApplication.
+/// taped place of face A. A4 upright, as many pages as it takes. Needs a QGuiApplication.
 void paint_marks(const job::Job& job, const job::Results& results, QPagedPaintDevice& device);
 /// The same into a PDF, atomically. Fails where there are no marks, or the file cannot be written.
 Result<bool> write_marks(const job::Job& job, const job::Results& results, const std::string& path);

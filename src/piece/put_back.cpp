@@ -1,5 +1,8 @@
 #include "piece/put_back.h"
 
+#include <algorithm>
+#include <utility>
+
 namespace bevelsmith::piece {
 
 std::vector<Corner> corners_of(const Outline& outline) {
@@ -15,6 +18,40 @@ std::vector<Corner> corners_of(const Outline& outline) {
         if (!bounds(one) || !bounds(next) || one.spec == next.spec) continue;
         const Vec2 at = ring[static_cast<std::size_t>(one.last)];
         out.push_back({one.name + " / " + next.name, at, outline.frame.to_space(at)});
+    }
+    return out;
+}
+
+namespace {
+
+/// Of the places that lie farthest that way the one between the outermost two.
+Vec2 outermost(const geometry::Ring& ring, const Vec2& way) {
+    constexpr double as_far_mm = 0.5;
+    const auto before = [](const Vec2& axis) {
+        return [axis](const Vec2& p, const Vec2& q) { return axis.dot(p) < axis.dot(q); };
+    };
+    const double far = way.dot(*std::max_element(ring.begin(), ring.end(), before(way)));
+    geometry::Ring there;
+    for (const Vec2& p : ring)
+        if (way.dot(p) > far - as_far_mm) there.push_back(p);
+    const auto [first, last] = std::minmax_element(there.begin(), there.end(), before({-way.y(), way.x()}));
+    return (*first + *last) / 2;
+}
+
+}  // namespace
+
+std::vector<Corner> taped_places(const Outline& outline) {
+    std::vector<Corner> out = corners_of(outline);
+    constexpr std::size_t enough = 3;
+    constexpr double apart_mm = 50;
+    if (out.size() >= enough || outline.face_a.outer.empty()) return out;
+    const std::pair<const char*, Vec2> ways[] = {
+        {"lowest", {0, -1}}, {"highest", {0, 1}}, {"farthest left", {-1, 0}}, {"farthest right", {1, 0}}};
+    for (const auto& [word, way] : ways) {
+        const Vec2 at = outermost(outline.face_a.outer, way);
+        const bool new_place =
+            std::none_of(out.begin(), out.end(), [&](const auto& c) { return (c.drawn - at).norm() < apart_mm; });
+        if (new_place) out.push_back({std::string(word) + ", as drawn", at, outline.frame.to_space(at)});
     }
     return out;
 }

@@ -1,4 +1,5 @@
-// Ties from reference marks to the corners of a piece: with three of them a part goes back where it was.
+// Ties from reference marks to places of a piece: with three places, each from three marks, a part goes back where it
+// was.
 #pragma once
 
 #include <span>
@@ -9,14 +10,18 @@
 
 namespace bevelsmith::piece {
 
-/// A corner of face A, where two of its edges meet.
+/// A corner of face A, where two of its edges meet; or another place of its outline that is found by eye.
 struct Corner {
-    std::string name;  ///< "hull / deck edge"
+    std::string name;  ///< "hull / deck edge"; "lowest, as drawn"
     Vec2 drawn;        ///< in the piece's drawing (mm)
     Vec3 at;           ///< in the boat (mm)
 };
 /// The corners in the order of the outline. Joints and limber holes make none.
 std::vector<Corner> corners_of(const Outline& outline);
+/// What is taped: the corners, and where they are fewer than three (round a rounded panel there is none) the
+/// outermost places of face A as it is drawn, of a straight side its middle. Three or more, none within 50 mm of
+/// another, of a panel that is larger than that.
+std::vector<Corner> taped_places(const Outline& outline);
 
 /// A taped distance.
 struct Tie {

@@ -223,7 +223,7 @@ void DatumPanel::show_ties() {
     const auto* piece = computed->piece_result(document_.selected_piece());
     const auto* shape = piece ? piece->shape() : nullptr;
     if (!shape) return ties_->setText("Select a piece to see its distances from the marks.");
-    const auto corners = piece::corners_of(*shape);
+    const auto corners = piece::taped_places(*shape);
     QStringList lines{QString("%1 goes back where its corners are").arg(document_.selected_piece())};
     for (const auto& corner : corners) {
         QStringList from;
