@@ -8,6 +8,7 @@
 #include <tuple>
 
 #include "geometry/eigenpairs.h"
+#include "hull/far_off.h"
 #include "hull/fit.h"
 #include "hull/fit_stages.h"
 #include "hull/mesh.h"
@@ -191,6 +192,40 @@ TEST_CASE("the 95 % band holds the truth as often as it says, or nearly", "[fit]
         CHECK(c.inside < 0.995 * c.all);
         CHECK(c.rms_mm < 1.2);
     }
+}
+
+TEST_CASE("a figure too many stretches no chart: the fit is the others', and the reading is told", "[fit]") {
+    const auto side = shapes::wigley_side(4000, 2000, 1100);
+    for (std::uint32_t seed = 1; seed <= 6; ++seed) {
+        auto points = shapes::readings(side, 10, 10, 1.5, 1.5, seed);
+        CHECK(far_off(points).empty());
+        const std::size_t wrong = 17 * seed % points.size();
+        auto others = points;
+        others.erase(others.begin() + static_cast<std::ptrdiff_t>(wrong));
+        const int axis = seed % 2 == 0 ? 1 : 2;
+        points[wrong].position[axis] += axis == 1 ? 7200 : -7200;
+        REQUIRE(far_off(points) == std::vector<int>{static_cast<int>(wrong)});
+        const auto fit = fit_surface(points), without = fit_surface(others);
+        REQUIRE((fit.ok() && without.ok()));
+        CHECK(fit->report.coefficients == without->report.coefficients);
+        CHECK(fit->report.log10_smoothing_s == without->report.log10_smoothing_s);
+        REQUIRE(fit->report.readings.size() == points.size());
+        CHECK(fit->report.readings[wrong].suspect);
+        CHECK(std::abs(fit->report.readings[wrong].studentised) > 100);
+        const auto after = std::min(wrong + 1, points.size() - 1);
+        CHECK(fit->report.readings[after].residual_mm == without->report.readings[after - 1].residual_mm);
+        // Not left out where nobody wants slips found.
+        FitOptions options;
+        options.find_slips = false;
+        CHECK(fit_surface(points, options)->report.suspects() == 0);
+    }
+    // A whole station elsewhere is no slip of the pen; nor is a lone one a little beyond the last.
+    auto points = shapes::readings(side, 10, 10, 1.5, 1.5, 3);
+    for (std::size_t k = 0; k < 10; ++k) points[k].position.y() -= 9000;
+    CHECK(far_off(points).empty());
+    points = shapes::readings(side, 10, 10, 1.5, 1.5, 3);
+    points[5].position.x() += 1500;
+    CHECK(far_off(points).empty());
 }
 
 TEST_CASE("a slip of 30 mm is found and named, and clean readings raise no alarm", "[fit]") {

@@ -9,6 +9,7 @@
 
 #include "geometry/boundary.h"
 #include "geometry/eigenpairs.h"
+#include "hull/far_off.h"
 #include "hull/fit_rounds.h"
 #include "hull/parallel.h"
 #include "hull/shared_errors.h"
@@ -326,10 +327,41 @@ ChartData chart_data(const Chart& chart, std::span<const survey::Point> points) 
     return data;
 }
 
+namespace {
+
+/// What is said of readings that were left out from the start, put among the others'.
+void put_among(std::vector<ReadingFit>& fits, std::span<const survey::Point> points, const std::vector<int>& far,
+               const Surface& surface) {
+    for (int i : far) {
+        const auto& p = points[static_cast<std::size_t>(i)];
+        ReadingFit fit;
+        const double off = surface.distance_mm(p.position);
+        fit.residual_mm = std::isfinite(off) ? off : 0;
+        fit.studentised = fit.residual_mm / p.sigma_mm;
+        fit.detectable_mm = 4.8 * p.sigma_mm;
+        fit.suspect = true;
+        fits.insert(fits.begin() + i, fit);
+    }
+}
+
+/// Fits the others, and says of these how far they are off.
+Result<FittedSurface> fit_without(std::span<const survey::Point> points, const std::vector<int>& far,
+                                  const FitOptions& options, const KeepGoing& keep_going) {
+    std::vector<survey::Point> others(points.begin(), points.end());
+    for (auto i = far.rbegin(); i != far.rend(); ++i) others.erase(others.begin() + *i);
+    auto out = fit_surface(others, options, keep_going);
+    if (out) put_among(out.value().report.readings, points, far, out->surface);
+    return out;
+}
+
+}  // namespace
+
 Result<FittedSurface> fit_surface(std::span<const survey::Point> points, const FitOptions& options,
                                   const KeepGoing& keep_going) {
     if (const auto refusal = refuse_points(points)) return *refusal;
     ask(keep_going);
+    if (options.find_slips)
+        if (const auto far = far_off(points); !far.empty()) return fit_without(points, far, options, keep_going);
     auto trial = choose_chart(points, options);
     ask(keep_going);
     if (!trial) return trial.error();
