@@ -189,6 +189,35 @@ TEST_CASE("what is read when it is offered up becomes part of the survey, and ca
     CHECK(one.job.pieces[0].fittings[0].readings == seen);
 }
 
+TEST_CASE("an edge is offered up with its lipping on: what fits wants nothing off and no wood", "[fitting]") {
+    for (const auto& [lipping, left] : {std::pair(0.0, 0.0), {8.0, 0.0}, {0.0, 3.0}, {8.0, 3.0}}) {
+        Case one = numbered(0);
+        auto& edge = one.job.pieces[0].edges[0];
+        edge.lipping_mm = lipping, edge.leave_on_mm = left;
+        const double stands = left > 0 && lipping == 0 ? left : 0;
+        CHECK(piece::left_before_mm(edge) == stands);
+        job::Pipeline pipeline;
+        const auto& shape = shape_of(pipeline.compute_pieces(job::in_full(one.job)));
+        // Daylight as it is drawn: the gap and the coat, less the wood that is left on.
+        std::vector<FitReading> seen;
+        for (double along = 100; along < 900; along += 100)
+            seen.push_back({0, along, Noticed::gap, edge.taken_off_mm() - stands});
+        const auto places = piece::true_places(one.job.pieces[0], shape, seen);
+        REQUIRE(places.ok());
+        for (const auto& place : *places) {
+            double nearest = HUGE_VAL;
+            for (std::size_t i = 0; i + 1 < shape.marks.size(); ++i)
+                nearest = std::min(nearest, geometry::distance_to_segment_mm(place.at, shape.marks[i].met_a,
+                                                                             shape.marks[i + 1].met_a));
+            CHECK(nearest < 0.1);
+        }
+        const auto c = piece::correct(one.job.pieces[0], piece::as_offered(shape), shape, seen);
+        REQUIRE(c.guide.size() > 10);
+        for (const auto& s : c.guide) CHECK(s.off_a_mm == Approx(stands).margin(0.15));
+        CHECK(c.missing.empty());
+    }
+}
+
 TEST_CASE("readings that are on no scribed edge are refused, and nothing is changed", "[fitting]") {
     Case one = numbered(1);
     job::Pipeline pipeline;
@@ -209,7 +238,7 @@ TEST_CASE("a file whose fitting names an edge that the piece has no more is read
     job::Pipeline pipeline;
     const auto results = pipeline.compute_pieces(job::in_full(one.job));
     const auto& shape = shape_of(results);
-    const auto c = piece::correct(one.job.pieces[0], piece::as_cut(shape), shape, {{39, 100, Noticed::rocks}});
+    const auto c = piece::correct(one.job.pieces[0], piece::as_offered(shape), shape, {{39, 100, Noticed::rocks}});
     CHECK(c.rocks_on.empty());
     CHECK(c.guide.empty());
     CHECK(c.widest_mm == 0);

@@ -241,6 +241,9 @@ TEST_CASE("finished, sheet and blank: a lipping takes off the sheet, wood for sh
     CHECK(sheet.height() == Approx(403).margin(exact_mm));
     REQUIRE(o.parts.size() == 1);
     CHECK(o.parts[0].blank_along_mm == Approx(612 + 20).margin(0.01));
+    // A part's finished size has its whole lipping, beyond what is cut.
+    CHECK(geometry::farthest_mm(o.parts[0].finished_a, o.face_a) < exact_mm);
+    CHECK(geometry::farthest_mm(o.parts[0].finished_b, o.face_b) < exact_mm);
     // 300 mm of oak from 8 to 12 %: 300 · 0.003 · 4.
     CHECK(swelling_mm(300, 0.003, 8, 12) == Approx(3.6));
 }

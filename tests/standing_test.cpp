@@ -472,19 +472,20 @@ void patch_is_let_in(job::Job job, const job::Mending& patch) {
     REQUIRE(shape->parts.size() == 2);
     const auto& sheets = after.sheets.at(0);
     CHECK(sheets.layout->unplaced.empty());
-    int out_of_offcut = 0;
+    const auto& parts = sheets.problem->parts;
+    REQUIRE(parts.size() == 2);
+    const int larger = geometry::area_mm2(parts[0].shape) > geometry::area_mm2(parts[1].shape) ? 0 : 1;
     for (const auto& placed : sheets.layout->placements) {
         const int stock = sheets.layout->sheet_stock[static_cast<std::size_t>(placed.sheet)];
-        out_of_offcut += sheets.stock_names[static_cast<std::size_t>(stock)] == "O1";
+        if (placed.part == larger) CHECK(sheets.stock_names[static_cast<std::size_t>(stock)] == "O1");
     }
-    CHECK(out_of_offcut >= 1);
     // The scarf's overlap is in both; else the two are the piece.
     double area = 0;
     for (const auto& part : shape->parts) area += geometry::area_mm2(part.face_a);
     CHECK(area > geometry::area_mm2(shape->sheet_a));
-    constexpr double scarf_mm = 8 * 13;
+    const double scarf_mm = piece::JointSpec{}.slope * shape->thickness_mm;
     const double wide = geometry::bounding_box(shape->sheet_a.outer).width();
-    CHECK(area < geometry::area_mm2(shape->sheet_a) + scarf_mm * wide);
+    CHECK(area < geometry::area_mm2(shape->sheet_a) + scarf_mm * wide + 1);
 }
 
 }  // namespace
@@ -523,6 +524,36 @@ TEST_CASE("a part that an offcut nearly gives is taken from it by choice, with a
         REQUIRE(sheets.layout->sheet_stock.size() == 1);
         CHECK(sheets.stock_names[static_cast<std::size_t>(sheets.layout->sheet_stock[0])] == "O1");
     }
+    // Between straight edges none bears a gap: a patch alone, along the edge that is named.
+    job::Job straight = jobs::tube_job();
+    straight.materials[0].has_grain = true;
+    auto& panel = straight.pieces[0];
+    panel.split_for_passage = false;
+    panel.edges.clear();
+    for (const auto& [name, way, at] : {std::tuple("upper", Vec3(0, 0, 1), -200.0),
+                                        {"lower", Vec3(0, 0, -1), 600.0},
+                                        {"port", Vec3(0, 1, 0), 400.0},
+                                        {"starboard", Vec3(0, -1, 0), 400.0}}) {
+        panel.edges.push_back({piece::EdgeKind::plane, name, {}});
+        panel.edges.back().plane = {way, at};
+    }
+    const auto whole = job::Pipeline().compute(straight);
+    REQUIRE(whole.pieces[0].shape());
+    const auto size = geometry::bounding_box(whole.sheets.at(0).problem->parts.at(0).shape.outer).size();
+    job::JobOffcut short_one;
+    short_one.id = "O1", short_one.material_id = straight.materials[0].id;
+    const Vec2 margins = Vec2::Constant(2 * straight.cutting.edge_margin_mm);
+    short_one.shape.outer = geometry::rectangle({{0, 0}, size + margins + Vec2(50, -6)});
+    straight.offcuts.push_back(short_one);
+    const auto short_of = review::review(job::in_full(straight), job::Pipeline().compute(straight));
+    const auto told = std::find_if(short_of.begin(), short_of.end(),
+                                   [](const auto& f) { return f.check == review::CheckId::offcut_nearly_fits; });
+    REQUIRE(told != short_of.end());
+    INFO(told->evidence);
+    CHECK((told->evidence.find("its edge 'upper'") != std::string::npos ||
+           told->evidence.find("its edge 'lower'") != std::string::npos));
+    REQUIRE(told->mendings.size() == 1);
+    patch_is_let_in(straight, told->mendings[0]);
     job::Job job = jobs::tube_job();
     CHECK_FALSE(job::mend(job, {job::Mending::Kind::wider_gap, "B1", "O1", std::nullopt, 9, 5}));
     CHECK_FALSE(job::mend(job, {job::Mending::Kind::wider_gap, "B1", "O1", std::nullopt, 0, 9999}));

@@ -7,6 +7,7 @@
 
 #include "exchange/cut_list.h"
 #include "exchange/drawing.h"
+#include "exchange/edge_marks.h"
 #include "job/cut_sheets.h"
 #include "job/hand_record.h"
 #include "job/in_full.h"
@@ -252,6 +253,26 @@ TEST_CASE("a trial pattern has its part and its papers: face A out of thin sheet
         CHECK(d->rows[k].across_b_mm == whole->rows[k].across_a_mm);
         CHECK(d->rows[k].bevel_deg == whole->rows[k].bevel_deg);
     }
+    // An edge with a lipping is offered up with it: the pattern has it, the sheet has not.
+    job::Job lipped = job;
+    lipped.pieces[0].edges[0].lipping_mm = 7, lipped.pieces[0].edges[1].leave_on_mm = 3;
+    const auto with = job::Pipeline().compute(lipped);
+    const auto* both = with.pieces[0].shape();
+    REQUIRE(both);
+    const auto p = exchange::drawing_of(lipped, with, "B1/pattern");
+    REQUIRE(p.ok());
+    const geometry::Ring drawn = geometry::transformed(p->face_a, 0, p->corner).outer;
+    REQUIRE(p->rows.size() > 20);
+    for (const auto& m : both->marks)
+        if (m.kept) CHECK(exchange::distance_to_ring_mm(m.a, drawn) < 0.01);
+    CHECK(geometry::bounding_box(drawn).max.y() ==
+          Approx(geometry::bounding_box(both->face_a.outer).max.y() + 3).margin(0.01));
+    CHECK(geometry::area_mm2(p->face_a) > geometry::area_mm2(both->sheet_a) + 7 * 1000);
+    for (const auto& note : p->notes) CHECK(note.lipping_mm == 0);
+    for (const auto& s : with.sheets)
+        if (s.material_id == "ply4")
+            CHECK(geometry::area_mm2(s.problem->parts.at(0).shape) ==
+                  Approx(geometry::area_mm2(p->face_a)).epsilon(1e-6));
     const auto rows = exchange::cut_list(job, results);
     const auto row = std::find_if(rows.begin(), rows.end(), [](const auto& r) { return r.part_id == "B1/pattern"; });
     REQUIRE(row != rows.end());

@@ -53,11 +53,11 @@ std::string face_up(const job::Job& job, const job::JobPiece& piece) {
     return fmt::format("{} ({})", good_is_a == good_up ? "A" : "B", good_up ? "good face up" : "good face down");
 }
 
-/// The trial pattern of a part: face A out of a thin sheet, square edges.
+/// The trial pattern of a part: face A, lippings and all, out of a thin sheet, square edges.
 CutRow pattern_row(CutRow row, const piece::Part& part, const job::JobMaterial& thin) {
     row.part_id += job::pattern_suffix, row.piece += ", trial pattern";
     row.material = thin.name, row.thickness_mm = thin.thickness_mm, row.quantity = 1;
-    const Vec2 size = size_along_grain(part.face_a, row.grain_deg);
+    const Vec2 size = size_along_grain(piece::offered_face(part.face_a, part.finished_a), row.grain_deg);
     row.finished_along_mm = row.sheet_along_mm = row.blank_along_mm = size.x();
     row.finished_across_mm = row.sheet_across_mm = row.blank_across_mm = size.y();
     row.edges = "square all round: face A only", row.least_bevel_deg = row.largest_bevel_deg = 0;

@@ -5,11 +5,12 @@
 #include <algorithm>
 #include <cmath>
 
-#include "exchange/face_a_alone.h"
+#include "exchange/edge_marks.h"
 #include "exchange/plain_text.h"
 #include "exchange/stands_in_words.h"
 #include "job/file_io.h"
 #include "piece/features.h"
+#include "piece/fitting.h"
 #include "piece/hole_rows.h"
 #include "piece/joints.h"
 #include "piece/lid.h"
@@ -20,29 +21,9 @@
 namespace bevelsmith::exchange {
 namespace {
 
-double distance_to_ring_mm(const Vec2& p, const geometry::Ring& ring) {
-    double out = HUGE_VAL;
-    for (std::size_t i = 0; i < ring.size(); ++i)
-        out = std::min(out, geometry::distance_to_segment_mm(p, ring[i], ring[(i + 1) % ring.size()]));
-    return out;
-}
-
-bool on_ring(const Vec2& p, const geometry::Ring& ring) {
-    constexpr double on_mm = 0.01;
-    return distance_to_ring_mm(p, ring) < on_mm;
-}
-
 bool on_rim(const Vec2& p, const geometry::Polygon& face) {
     return on_ring(p, face.outer) ||
            std::any_of(face.holes.begin(), face.holes.end(), [&](const auto& hole) { return on_ring(p, hole); });
-}
-
-/// Marks of the piece that lie on this part's outline.
-std::vector<piece::EdgeMark> marks_on(const piece::Outline& outline, const geometry::Polygon& face_a) {
-    std::vector<piece::EdgeMark> out;
-    for (const auto& mark : outline.cut_marks())
-        if (mark.kept && on_ring(mark.a, face_a.outer)) out.push_back(mark);
-    return out;
 }
 
 /// How much of this stretch of edge is left behind mark `i`.
@@ -325,9 +306,12 @@ Vec2 add_faces(Drawing& d, const piece::Outline& shape, const geometry::Polygon&
     return corner;
 }
 
+/// Of a trial pattern both faces are face A as it is offered up.
+enum class Of { piece, pattern };
+
 /// With tables where there is a step for their rows.
 Result<Drawing> drawn(const job::Job& job, const job::Results& results, const std::string& id,
-                      std::optional<double> step_mm) {
+                      std::optional<double> step_mm, Of of = Of::piece) {
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];
         const bool whole = piece.id == id;
@@ -340,8 +324,9 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         for (const auto& p : shape->parts)
             if (p.id == id) part = &p;
         if (!whole && !part) continue;
-        const auto& a = whole ? shape->sheet_a : part->face_a;
-        const auto& b = whole ? shape->sheet_b : part->face_b;
+        geometry::Polygon a = whole ? shape->sheet_a : part->face_a, b = whole ? shape->sheet_b : part->face_b;
+        if (of == Of::pattern) a = b = piece::offered_face(a, whole ? shape->face_a : part->finished_a);
+        const auto marks = of == Of::pattern ? pattern_marks(piece, *shape, a) : marks_on(shape->cut_marks(), a);
         Drawing d;
         d.id = id;
         d.title = whole ? piece.name : part->name;
@@ -357,7 +342,7 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         if (whole) say_lids(d, job, piece);
         say_sheets_and_plies(d, piece);
         d.corner = corner;
-        add_ticks(d, marks_on(*shape, a), corner);
+        add_ticks(d, marks, corner);
         add_slot_ticks(d, *shape, a, corner);
         add_reliefs(d, piece, *shape, a, b, corner);
         for (piece::Drilled hole : piece.holes)
@@ -365,7 +350,7 @@ Result<Drawing> drawn(const job::Job& job, const job::Results& results, const st
         add_notes(d, piece, *shape, a, corner);
         if (whole) add_joints(d, *shape, corner);
         if (!step_mm) return d;
-        add_tables(d, marks_on(*shape, a), corner, *step_mm);
+        add_tables(d, marks, corner, *step_mm);
         const EdgeFinder finder(piece, *shape);
         d.setting_out = setting_out(
             d.face_a, d.face_b, d.thickness_mm, plain_openings(piece, corner),
@@ -383,7 +368,7 @@ namespace {
 /// tables.
 Result<Drawing> pattern_drawing(const job::Job& job, const job::Results& results, const std::string& id,
                                 std::optional<double> step_mm) {
-    const auto piece_drawing = drawn(job, results, id, step_mm);
+    const auto piece_drawing = drawn(job, results, id, step_mm, Of::pattern);
     if (!piece_drawing) return piece_drawing.error();
     Drawing d = *piece_drawing;
     const auto* piece = job::find_piece(job, job::piece_of_part(id));
@@ -391,12 +376,13 @@ Result<Drawing> pattern_drawing(const job::Job& job, const job::Results& results
     if (!thin) return Error{fmt::format("nobody has said what the trial pattern of '{}' is cut from", id)};
     d.id += job::pattern_suffix, d.title += ", trial pattern";
     d.material = thin->name, d.thickness_mm = thin->thickness_mm;
-    leave_face_a_alone(d);
+    d.finished_a = d.finished_b = {};
+    for (auto& note : d.notes) note.lipping_mm = 0;
     d.copies = d.sheets_thick = 1;
     d.drilled.clear();
     d.making = {
-        "Trial pattern: face A alone, cut with its edges square. Stand it with the side drawn here where face A is "
-        "to be. Bevels in the tables are those that the piece itself will have."};
+        "Trial pattern: face A alone, its lippings included, cut with its edges square. Stand it with the side drawn "
+        "here where face A is to be. Bevels in the tables are those that the piece itself will have."};
     return d;
 }
 

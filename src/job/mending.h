@@ -21,7 +21,7 @@ struct Mending {
     std::optional<Vec3> at{};  ///< stop_at: a point of the piece where it is to stay
     int edge = -1;
     double mm = 0;
-    std::optional<piece::JointSpec> joint{};
+    std::optional<piece::JointSpec> joint{};  ///< let_in
     bool operator==(const Mending&) const = default;
 };
 

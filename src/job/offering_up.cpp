@@ -63,7 +63,7 @@ Result<bool> enter_fitting(Job& job, const JobPiece& built, const piece::Outline
         const std::string& id = built.edges[static_cast<std::size_t>(place.edge)].surface_id;
         if (std::find(surfaces.begin(), surfaces.end(), id) == surfaces.end()) surfaces.push_back(id);
     }
-    Fitting fitting{of_pattern, readings, forecast_mm, piece::as_cut(offered), {}};
+    Fitting fitting{of_pattern, readings, forecast_mm, piece::as_offered(offered), {}};
     for (const auto& id : surfaces)
         fitting.set_ids.push_back(add_readings(job, set_of(job, built, offered, id, *places, readings)).id);
     change_piece(job, built.id, [&](JobPiece& piece) {
@@ -86,7 +86,7 @@ double farthest_off_mm(const JobPiece& piece, const Fitting& fitting) {
         if (r.edge < 0 || r.edge >= static_cast<int>(piece.edges.size())) continue;
         const auto& edge = piece.edges[static_cast<std::size_t>(r.edge)];
         const double seen = r.seen == piece::Noticed::gap ? r.gap_mm : 0;
-        out = std::max(out, std::abs(seen - edge.taken_off_mm() + edge.leave_on_mm));
+        out = std::max(out, std::abs(seen - edge.taken_off_mm() + piece::left_before_mm(edge)));
     }
     return out;
 }
@@ -143,7 +143,7 @@ Result<OfferedUp> offered_up(const Job& job, const std::string& piece_id,
         return Error{fmt::format("with these the piece '{}' has no outline: {}", piece_id,
                                  corrected.piece(piece_id)->outline->error().message)};
     out.corrected = *shape;
-    out.correction = piece::correct(*built, piece::as_cut(*offered), *shape, readings);
+    out.correction = piece::correct(*built, piece::as_offered(*offered), *shape, readings);
     return out;
 }
 

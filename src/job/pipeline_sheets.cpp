@@ -163,12 +163,12 @@ void compare_with_cut(const JobMaterial& material, const CutSheet& sheet, const 
     }
 }
 
-/// The trial pattern of a part: face A, square edges, in any direction of the thin sheet.
+/// The trial pattern of a part: face A as it is offered up, square edges, in any direction of the thin sheet.
 piece::Part pattern_of(const piece::Part& part) {
     piece::Part out;
     out.id = part.id + pattern_suffix;
     out.name = part.name + ", trial pattern";
-    out.face_a = out.face_b = out.larger = part.face_a;
+    out.face_a = out.face_b = out.larger = piece::offered_face(part.face_a, part.finished_a);
     return out;
 }
 

@@ -40,8 +40,7 @@ QString marks_html(const job::Job& job, const job::Results& results) {
     }
     html +=
         "<p>Tape from three marks that are not in one line, and a place is found again; with three places the part "
-        "is. Measure diagonals before "
-        "the first screw.</p>";
+        "is. Measure diagonals before the first screw.</p>";
     return html;
 }
 

@@ -20,7 +20,7 @@ constexpr double nothing_mm = 0.1;
 
 /// Wood left on for shaving; nothing without a spec, for the finished edge.
 double left_on_mm(const PieceSpec* spec, const EdgeMark& mark) {
-    return spec ? spec->edges[static_cast<std::size_t>(mark.edge)].leave_on_mm / std::cos(mark.bevel_rad) : 0;
+    return spec ? left_before_mm(spec->edges[static_cast<std::size_t>(mark.edge)]) / std::cos(mark.bevel_rad) : 0;
 }
 
 /// A place on the edge as it was offered up, with the way out of the piece there.
@@ -215,8 +215,21 @@ Result<std::vector<TruePlace>> true_places(const PieceSpec& spec, const Outline&
     return out;
 }
 
-Offered as_cut(const Outline& shape) {
-    return {shape.sheet_a, shape.sheet_b};
+geometry::Polygon offered_face(const geometry::Polygon& cut, const geometry::Polygon& finished) {
+    // Clipping moves corners by a hair: what no lipping widens stays as it is.
+    constexpr double no_lipping_mm2 = 10;
+    if (finished.outer.empty() || geometry::total_area_mm2(geometry::subtract({finished}, {cut})) < no_lipping_mm2)
+        return cut;
+    return geometry::largest(geometry::unite({cut}, {finished}));
+}
+
+Offered as_offered(const Outline& shape) {
+    if (!shape.cut_differs()) return {shape.face_a, shape.face_b};
+    return {offered_face(shape.sheet_a, shape.face_a), offered_face(shape.sheet_b, shape.face_b)};
+}
+
+double left_before_mm(const EdgeSpec& edge) {
+    return std::max(0.0, edge.leave_on_mm - edge.lipping_mm);
 }
 
 Correction correct(const PieceSpec& spec, const Offered& offered, const Outline& corrected,

@@ -22,7 +22,8 @@ struct TruePlace {
 /// Every reading as a place, in the order of the edges and along them. Fails, naming the reading, where there is no
 /// such edge, it is not scribed to a surface, or the place is not on it.
 /// A gap is measured square to the surface, as a feeler does, from face A's edge; in the panel's plane it is gap /
-/// cos(bevel) (derived). Wood that was left on for shaving stands before face A's edge and is counted.
+/// cos(bevel) (derived). Wood that was left on for shaving stands before face A's edge and is counted;
+/// lippings are on.
 Result<std::vector<TruePlace>> true_places(const PieceSpec& spec, const Outline& offered,
                                            const std::vector<FitReading>& readings);
 
@@ -31,8 +32,13 @@ struct Offered {
     geometry::Polygon face_a, face_b;
     bool operator==(const Offered&) const = default;
 };
-/// What is cut of an outline: with wood left on, without lippings to come.
-Offered as_cut(const Outline& shape);
+/// A face as it is offered up: what is cut of it, with its lippings on. `finished` is empty where that is what is
+/// cut.
+geometry::Polygon offered_face(const geometry::Polygon& cut, const geometry::Polygon& finished);
+Offered as_offered(const Outline& shape);
+/// Wood that then stands before the finished edge (mm): what is left on under a lipping is shaved before that goes
+/// on.
+double left_before_mm(const EdgeSpec& edge);
 
 /// One line of the shaving guide: what comes off at a mark, square to the edge in the plane of each face (mm).
 /// Negative: wood is missing there.

@@ -69,7 +69,10 @@ Polygon finished_of(const Polygon& whole, const Box& window, const Polygon& part
 std::vector<Part> parts_of(const PieceSpec& spec, const Passage& passage, const Outline& outline,
                            const KeepGoing& keep_going) {
     const Polygon whole = geometry::largest(geometry::unite({outline.sheet_a}, {outline.sheet_b}));
-    const Box box = geometry::bounding_box(whole.outer);
+    Box box = geometry::bounding_box(whole.outer);
+    // Lippings stand beyond what is cut.
+    for (const Polygon* finished : {&outline.face_a, &outline.face_b})
+        for (const Vec2& p : finished->outer) box.min = box.min.cwiseMin(p), box.max = box.max.cwiseMax(p);
     std::vector<Part> parts;
     for (const auto& [left, right] :
          bands(sorted(outline.joints, true), box.min.x() - 1, box.max.x() + 1, outline.thickness_mm))

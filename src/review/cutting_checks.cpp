@@ -94,6 +94,24 @@ double farthest(const geometry::Polygon& face, const Vec2& way) {
     return far;
 }
 
+/// The edge that lies farthest that way: of those that reach there the one that does so for longest.
+std::string edge_name_at(const piece::Outline& shape, const Vec2& way) {
+    const auto& ring = shape.face_a.outer;
+    const double far = farthest(shape.face_a, way);
+    std::string out;
+    double best = -HUGE_VAL;
+    for (const auto& edge : shape.edges_a) {
+        double sum = 0, count = 0, most = -HUGE_VAL;
+        for (int i = edge.first;; i = (i + 1) % static_cast<int>(ring.size())) {
+            const double there = way.dot(ring[static_cast<std::size_t>(i)]);
+            sum += there, ++count, most = std::max(most, there);
+            if (i == edge.last) break;
+        }
+        if (most > far - there_mm && sum / count > best) best = sum / count, out = edge.name;
+    }
+    return out;
+}
+
 /// An edge bears more gap where it is scribed, and so filled, tabbed or covered.
 void find_wider(Lacking& out, const job::JobPiece& piece, const piece::Outline& shape, const Vec2& way,
                 double short_mm) {
@@ -105,7 +123,6 @@ void find_wider(Lacking& out, const job::JobPiece& piece, const piece::Outline& 
             outermost = k;
     if (outermost == marks.size() || way.dot(marks[outermost].a) < far - there_mm) return;
     const auto& edge = piece.edges[static_cast<std::size_t>(marks[outermost].edge)];
-    out.edge_name = edge.name;
     if (edge.kind != piece::EdgeKind::scribed || edge.lipping_mm > 0) return;
     constexpr double least_cosine = 0.3;
     const Vec2 along = (marks[std::min(outermost + 1, marks.size() - 1)].a - marks[outermost - (outermost > 0)].a);
@@ -139,6 +156,7 @@ Lacking what_lacks(const job::JobPiece& piece, const piece::Outline& shape, cons
     Lacking first;
     for (const Vec2& way : {side, Vec2(-side)}) {
         Lacking here;
+        here.edge_name = edge_name_at(shape, way);
         find_wider(here, piece, shape, way, lacking.short_mm);
         if (piece.joints.empty()) find_patch(here, shape, way, lacking.short_mm);
         if (here.wider_edge >= 0) return here;

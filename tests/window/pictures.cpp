@@ -49,7 +49,7 @@ void show_scan(Window& w) {
     file.remove();
 }
 
-/// The page of how the demo stood before anything is taken out: the page of the part that goes back, by poppler.
+/// Of the paper that tells how the demo stood, the page of the part that goes back; by poppler.
 bool old_state(const QDir& folder) {
     const job::Job job = job::in_full(jobs::demo("ternlight"));
     const jobs::Folder work;

@@ -147,7 +147,7 @@ TEST_CASE("marks are recorded, tie a piece, and are printed", "[practising]") {
     CHECK(mark.measured_from == "after face of frame 4");
     CHECK(mark.position.x() == 2400);
     REQUIRE(w.settle());
-    CHECK(w.panel_words().contains("goes back where its corners are"));
+    CHECK(w.panel_words().contains("goes back where these places are"));
     CHECK(w.panel_words().contains("from M1"));
     REQUIRE(w.fill("page of marks", QString::fromStdString(folder.file("marks.pdf"))));
     CHECK(jobs::read(folder.file("marks.pdf")).substr(0, 4) == "%PDF");

@@ -224,7 +224,7 @@ void DatumPanel::show_ties() {
     const auto* shape = piece ? piece->shape() : nullptr;
     if (!shape) return ties_->setText("Select a piece to see its distances from the marks.");
     const auto corners = piece::taped_places(*shape);
-    QStringList lines{QString("%1 goes back where its corners are").arg(document_.selected_piece())};
+    QStringList lines{QString("%1 goes back where these places are").arg(document_.selected_piece())};
     for (const auto& corner : corners) {
         QStringList from;
         for (const auto& m : job.marks)

@@ -132,7 +132,7 @@ void OfferUpPanel::offer_edges() {
                                       [e](const auto& m) { return m.kept && m.edge == static_cast<int>(e); });
         if (p->edges[e].kind != piece::EdgeKind::scribed || !kept) continue;
         now.push_back(static_cast<int>(e));
-        names << QString::fromStdString(p->edges[e].name);
+        names << QString::fromStdString(p->edges[e].name) + (p->edges[e].lipping_mm > 0 ? ", lipping on" : "");
     }
     QStringList shown;
     for (int k = 0; k < edge_->count(); ++k) shown << edge_->itemText(k);
