@@ -414,6 +414,25 @@ TEST_CASE("what has fewer than three corners is tied by its outermost places too
     CHECK(corners_of(round).empty());
 }
 
+TEST_CASE("where an edge turns at a chine there is a corner to tape from", "[piece]") {
+    // A typed outline is one edge of five points: its corners are places, the point of a straight side is none.
+    PieceSpec s = spec();
+    s.edges.resize(1);
+    s.edges[0] = {EdgeKind::free, "outline", {}};
+    s.edges[0].closed = true;
+    for (const Vec2& p : {Vec2(0, 0), Vec2(300, 0), Vec2(600, 0), Vec2(700, 400), Vec2(0, 400)})
+        s.edges[0].line.push_back({p});
+    const auto places = taped_places(outline_of(s));
+    REQUIRE(places.size() >= 3);
+    for (const auto& place : places) {
+        CHECK(place.name.rfind("outline, corner ", 0) == 0);
+        const bool typed = std::any_of(s.edges[0].line.begin(), s.edges[0].line.end(), [&](const auto& p) {
+            return p.at.x() != 300 && (p.at - place.drawn).norm() < 0.1;
+        });
+        CHECK(typed);
+    }
+}
+
 TEST_CASE("a limber hole makes no corner", "[piece]") {
     PieceSpec s = spec();
     s.limbers.emplace_back();

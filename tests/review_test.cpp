@@ -2,12 +2,14 @@
 #include <catch2/catch.hpp>
 
 #include <algorithm>
+#include <random>
 #include <set>
 
 #include "practice/boat.h"
 #include "review/review.h"
 #include "support/jobs.h"
 #include "support/practice_jobs.h"
+#include "support/straight_bottoms.h"
 #include "survey/instruments.h"
 
 using namespace bevelsmith;
@@ -307,6 +309,50 @@ TEST_CASE("chine not entered: a hull with a corner that nobody said is a chine",
     }
     job.readings.push_back(chine);
     CHECK_FALSE(find(found(job), CheckId::chine_not_entered));
+}
+
+TEST_CASE("readings scatter: no surface goes through them, and a hand only somewhat worse than it said is no finding",
+          "[review]") {
+    job::Job job = jobs::tube_job();
+    CHECK_FALSE(find(found(job), CheckId::readings_scatter));
+    const auto with_sigma = [&](double sigma_mm) {
+        for (auto& set : job.readings) set.sigma_mm = sigma_mm;
+        return found(job);
+    };
+    std::mt19937 random(3);
+    std::normal_distribution<double> off(0, 3);
+    for (auto& set : job.readings)
+        for (auto& reading : set.readings) reading.values[1] += off(random);
+    CHECK_FALSE(find(with_sigma(2), CheckId::readings_scatter));
+    const auto findings = with_sigma(0.2);
+    REQUIRE(find(findings, CheckId::readings_scatter));
+    CHECK(find(findings, CheckId::readings_scatter)->title.find("times as much as was said") != std::string::npos);
+}
+
+TEST_CASE("keel unread: a bottom read on both sides that bends between its readings", "[review]") {
+    job::Job job = jobs::tube_job();
+    job.pieces.clear();
+    auto set = job.readings.front();
+    job.readings.clear();
+    static_cast<survey::ReadingSet&>(set) = survey::usual_set(survey::School::direct);
+    set.id = "R1", set.surface_id = job.surfaces.front().id;
+    for (const auto& p : straight_bottoms(4))
+        set.readings.emplace_back().values = {p.position.x(), p.position.y(), p.position.z()};
+    job.readings.push_back(set);
+    for (const double side : {1.0, -1.0}) {
+        set.id += "c", set.hard_line = true;
+        set.readings.clear();
+        for (double x = 1200; x <= 3600; x += 240) {
+            const Vec3 p = StraightBottoms::bottom(x, side, 1);
+            set.readings.emplace_back().values = {p.x(), p.y(), p.z()};
+        }
+        job.readings.push_back(set);
+    }
+    const auto findings = found(job);
+    REQUIRE(find(findings, CheckId::keel_unread));
+    CHECK(find(findings, CheckId::keel_unread)->evidence.find("mm below the surface") != std::string::npos);
+    job.surfaces.front().part = hull::SurfacePart::sole;
+    CHECK_FALSE(find(found(job), CheckId::keel_unread));
 }
 
 TEST_CASE("sides unequal: check readings that lie off the mirrored side", "[review]") {

@@ -1,11 +1,13 @@
 // What residuals and check readings tell about the hull: chines that nobody entered, unequal sides.
 #include <catch2/catch.hpp>
 
+#include "hull/keel.h"
 #include "hull/ridges.h"
 #include "hull/sides.h"
 #include "piece/put_back.h"
 #include "practice/trial.h"
 #include "support/sparse_sides.h"
+#include "support/straight_bottoms.h"
 #include "support/study.h"
 #include "support/virtual_jobs.h"
 
@@ -252,5 +254,71 @@ TEST_CASE("of a hull with hard chines read from side to side, the keel and both 
         const auto kinked = hull::fit_surface(points, options).value();
         const double smooth = worst_off(fit.surface, boat), sharp = worst_off(kinked.surface, boat);
         CHECK(sharp < 0.5 * smooth);
+    }
+}
+
+TEST_CASE("curved chines over straight bottoms are proposed where they run, with a keel that no reading is near",
+          "[ridges]") {
+    for (unsigned seed : cases<unsigned>({1, 2, 3, 4, 5, 6, 7, 8}, 3)) {
+        const auto points = straight_bottoms(seed);
+        const auto fit = hull::fit_surface(points, {}).value();
+        const auto ridges = hull::find_ridges(fit, points, {});
+        INFO("seed " << seed << ": " << ridges.evidence());
+        REQUIRE(ridges.lines.size() == 3);
+        for (const double side : {1.0, 0.0, -1.0}) {
+            std::vector<Vec3> truth;
+            for (double x = 1200; x <= 3600; x += 20)
+                truth.push_back(StraightBottoms::bottom(x, side, std::abs(side)));
+            CHECK(std::any_of(ridges.lines.begin(), ridges.lines.end(),
+                              [&](const auto& r) { return off_line(r, truth) < 15; }));
+        }
+        for (std::size_t k = 0; k < points.size(); ++k) CHECK(ridges.wrong[k] == (k == 20 || k == 70));
+    }
+}
+
+TEST_CASE("a keel that no reading is near is told of, by how much it may lie lower, and not on round bottoms",
+          "[ridges]") {
+    for (unsigned seed : {1U, 2U, 3U}) {
+        auto points = straight_bottoms(seed);
+        hull::FitOptions options;
+        for (const double side : {1.0, -1.0}) {
+            options.hard_lines.emplace_back();
+            for (double x = 1200; x <= 3600; x += 240)
+                options.hard_lines.back().push_back(StraightBottoms::bottom(x, side, 1));
+        }
+        const auto fit = hull::fit_surface(points, options).value();
+        const auto keel = hull::keel_unread(fit, points);
+        REQUIRE(keel);
+        // Both bottoms rise by 13 degrees, and meet at nothing.
+        CHECK(keel->turn_deg == Approx(26).margin(5));
+        CHECK((keel->port_mm > 120 && keel->port_mm < 145 && keel->starboard_mm > 120 && keel->starboard_mm < 145));
+        const Vec3 truth(keel->x_mm, 0, 0);
+        CHECK(fit.surface.distance_mm(truth) == Approx(keel->lower_mm).margin(6));
+        CHECK(keel->lower_mm > 4);
+        // Read along, it is known.
+        options.hard_lines.emplace_back();
+        for (double x = 1200; x <= 3600; x += 240) {
+            options.hard_lines.back().push_back({x, 0, 0});
+            points.emplace_back().position = {x, 0, 0};
+        }
+        CHECK_FALSE(hull::keel_unread(hull::fit_surface(points, options).value(), points));
+    }
+    // Nor is a keel proposed on them.
+    for (unsigned seed = 1; seed <= 6; ++seed) {
+        const practice::VirtualBoat boat({practice::HullForm::round_bilge, 0, 0, seed});
+        practice::Hand hand;
+        hand.random.seed(seed);
+        std::vector<practice::Spot> spots;
+        for (double x : {100.0, 700.0, 1300.0, 1900.0, 2500.0})
+            for (const double side : {-1.0, 1.0})
+                for (int k = 0; k < 11; ++k) spots.push_back({x, -units::pi / 2 + side * (0.13 + 0.15 * k)});
+        const auto points = virtual_jobs::points_of(practice::read_points(boat, spots, hand));
+        hull::FitOptions options;
+        options.inside = Vec3(1500, 0, 0);
+        INFO("seed " << seed);
+        for (const auto& p : points) REQUIRE(std::abs(p.position.y()) > hull::near_keel_mm);
+        const auto fit = hull::fit_surface(points, options).value();
+        CHECK_FALSE(hull::keel_unread(fit, points));
+        CHECK_FALSE(hull::find_ridges(fit, points, options).any());
     }
 }

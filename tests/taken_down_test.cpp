@@ -269,6 +269,12 @@ TEST_CASE("a trial pattern has its part and its papers: face A out of thin sheet
           Approx(geometry::bounding_box(both->face_a.outer).max.y() + 3).margin(0.01));
     CHECK(geometry::area_mm2(p->face_a) > geometry::area_mm2(both->sheet_a) + 7 * 1000);
     for (const auto& note : p->notes) CHECK(note.lipping_mm == 0);
+    // Every edge says what is allowed for along it, the lipped one too, and one without says so.
+    CHECK(p->notes.size() == lipped.pieces[0].edges.size());
+    CHECK(std::any_of(p->notes.begin(), p->notes.end(), [&](const auto& note) {
+        return note.name == lipped.pieces[0].edges[0].name && note.gap_mm == lipped.pieces[0].edges[0].gap_mm;
+    }));
+    CHECK(figures_of(*p).find(": nothing|") != std::string::npos);
     for (const auto& s : with.sheets)
         if (s.material_id == "ply4")
             CHECK(geometry::area_mm2(s.problem->parts.at(0).shape) ==

@@ -172,16 +172,15 @@ class EdgeFinder {
 };
 
 /// At the middle of each edge's longest stretch that this part has.
-void add_notes(Drawing& d, const job::JobPiece& piece, const piece::Outline& outline, const geometry::Polygon& face_a,
-               const Vec2& corner) {
-    const auto& ring = outline.sheet_a.outer;
+/// The notes of those of a ring's edges that lie on face A as drawn, each at the longest stretch of its edge.
+void note_edges(std::vector<std::pair<double, EdgeNote>>& notes, const job::JobPiece& piece,
+                const geometry::Ring& ring, const std::vector<piece::Edge>& edges, const geometry::Polygon& face_a,
+                const Vec2& corner) {
     const int n = static_cast<int>(ring.size());
-    std::vector<double> longest(piece.edges.size(), 0);
-    std::vector<EdgeNote> notes(piece.edges.size());
-    for (const auto& edge : outline.cut_edges()) {
+    for (const auto& edge : edges) {
         const bool own = edge.source == piece::EdgeSource::scribed || edge.source == piece::EdgeSource::straight ||
                          edge.source == piece::EdgeSource::free;
-        if (!own || edge.spec < 0 || edge.length_mm <= longest[static_cast<std::size_t>(edge.spec)]) continue;
+        if (!own || edge.spec < 0 || edge.length_mm <= notes[static_cast<std::size_t>(edge.spec)].first) continue;
         // Its middle by length, and the way out there.
         double left = edge.length_mm / 2;
         int i = edge.first;
@@ -193,15 +192,20 @@ void add_notes(Drawing& d, const job::JobPiece& piece, const piece::Outline& out
         if (!on_ring(middle, face_a.outer)) continue;
         const auto k = static_cast<std::size_t>(edge.spec);
         const auto& e = piece.edges[k];
-        longest[k] = edge.length_mm;
-        notes[k] = {middle - corner, Vec2(along.y(), -along.x()),
-                    e.name,          e.gap_mm,
-                    e.coating_mm,    e.covering_mm,
-                    e.overhang_mm,   e.lipping_mm,
-                    e.leave_on_mm};
+        notes[k] = {edge.length_mm,
+                    {middle - corner, Vec2(along.y(), -along.x()), e.name, e.gap_mm, e.coating_mm, e.covering_mm,
+                     e.overhang_mm, e.lipping_mm, e.leave_on_mm}};
     }
-    for (std::size_t k = 0; k < notes.size(); ++k)
-        if (longest[k] > 0) d.notes.push_back(notes[k]);
+}
+
+/// Of a trial pattern some edges are those that are cut, and those with a lipping the finished ones.
+void add_notes(Drawing& d, const job::JobPiece& piece, const piece::Outline& outline, const geometry::Polygon& face_a,
+               const Vec2& corner) {
+    std::vector<std::pair<double, EdgeNote>> notes(piece.edges.size());
+    note_edges(notes, piece, outline.sheet_a.outer, outline.cut_edges(), face_a, corner);
+    if (outline.cut_differs()) note_edges(notes, piece, outline.face_a.outer, outline.edges_a, face_a, corner);
+    for (const auto& [length_mm, note] : notes)
+        if (length_mm > 0) d.notes.push_back(note);
 }
 
 std::vector<PlainOpening> plain_openings(const job::JobPiece& piece, const Vec2& corner) {

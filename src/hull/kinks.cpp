@@ -158,15 +158,19 @@ KinkFit KinkModel::moved(const KinkFit& start) const {
         const KinkModel* self;
         const Smoother* smoother;
         const Eigen::VectorXd* weight;
-        static KinkLines lines(const std::vector<double>& x) {
-            KinkLines out;
-            for (std::size_t k = 2; k + 2 < x.size(); k += 3) out.push_back({x[k], x[k + 1], x[k + 2]});
+        const KinkLines* start;
+        KinkLines lines(const std::vector<double>& x) const {
+            KinkLines out = *start;
+            std::size_t k = 2;
+            for (KinkLine& line : out)
+                if (!line.held) line = {x[k], x[k + 1], x[k + 2]}, k += 3;
             return out;
         }
-    } context{this, &smoother, &weight};
+    } context{this, &smoother, &weight, &start.lines};
     std::vector<double> x{start.smoothing.log10_s, start.smoothing.log10_v}, low{-1, -5}, high{12, 12},
         step{0.7, 0.7};
     for (const KinkLine& l : start.lines) {
+        if (l.held) continue;
         const double reach = 0.12 * width, bends = most_bend * width;
         for (double v : {l.v_low, l.v_high}) x.push_back(v), low.push_back(v - reach), high.push_back(v + reach);
         x.push_back(l.bend), low.push_back(std::min(l.bend, -bends)), high.push_back(std::max(l.bend, bends));
@@ -177,7 +181,7 @@ KinkFit KinkModel::moved(const KinkFit& start) const {
     search.set_min_objective(
         [](const std::vector<double>& at, std::vector<double>&, void* given) {
             const auto& c = *static_cast<Context*>(given);
-            const KinkLines lines = Context::lines(at);
+            const KinkLines lines = c.lines(at);
             if (!c.self->borne(lines, *c.weight)) return hopeless / 1e24;
             return c.self->badness(*c.smoother, *c.weight, lines, {at[0], at[1]});
         },
@@ -194,7 +198,7 @@ KinkFit KinkModel::moved(const KinkFit& start) const {
         out.badness = hopeless;
         return out;
     }
-    out.lines = Context::lines(x);
+    out.lines = context.lines(x);
     out.smoothing = {x[0], x[1]};
     return out;
 }
@@ -242,9 +246,10 @@ void KinkModel::judge_readings(KinkFit& fit) const {
     if (solved) fit.rms_m = std::sqrt(in.select(solved->residual.array().square(), 0).sum() / in.count());
 }
 
-std::optional<KinkFit> KinkModel::best_near(const KinkLines& start, std::vector<bool> left_out) const {
+std::optional<KinkFit> KinkModel::best_near(const KinkLines& start, std::vector<bool> left_out,
+                                            const Smoothing& at) const {
     left_out.resize(static_cast<std::size_t>(data_.count()), false);
-    KinkFit fit{start, smoother_.prior().mean, std::move(left_out), 0, hopeless};
+    KinkFit fit{start, at, std::move(left_out), 0, hopeless};
     std::optional<KinkFit> best;
     constexpr int rounds = 3;
     for (int round = 0; round < rounds; ++round) {

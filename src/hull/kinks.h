@@ -16,6 +16,7 @@ namespace bevelsmith::hull {
 struct KinkLine {
     double v_low = 0, v_high = 0;  ///< at the two ends of s
     double bend = 0;               ///< in the middle, off the straight line between the ends
+    bool held = false;             ///< it is known where it runs: the search does not move it
 
     /// `along` runs from 0 to 1 over s.
     double at(double along) const { return v_low + along * (v_high - v_low) + 4 * along * (1 - along) * bend; }
@@ -49,9 +50,9 @@ class KinkModel {
     /// By how much (in badness) one more line would help where smoothing and the lines so far stay as they are, for
     /// each of `more`; 0 where a side of it would have too few readings.
     std::vector<double> gains(const KinkFit& so_far, const Smoothing& at, std::span<const KinkLine> more) const;
-    /// Lines and smoothing moved until the badness is least, wrong readings found on the way. `left_out` are doubted
-    /// to begin with. Empty where nothing can be fitted.
-    std::optional<KinkFit> best_near(const KinkLines& start, std::vector<bool> left_out) const;
+    /// Lines and smoothing moved until the badness is least near where they start, wrong readings found on the way.
+    /// `left_out` are doubted to begin with. Empty where nothing can be fitted.
+    std::optional<KinkFit> best_near(const KinkLines& start, std::vector<bool> left_out, const Smoothing& at) const;
 
   private:
     struct Solved;

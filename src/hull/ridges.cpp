@@ -7,19 +7,14 @@
 #include <cmath>
 
 #include "hull/fit_stages.h"
-#include "hull/kinks.h"
-#include "hull/parallel.h"
+#include "hull/kink_search.h"
+#include "hull/section.h"
 #include "units/quantity.h"
 
 namespace bevelsmith::hull {
 namespace {
 
-constexpr int ends_tried = 25;  ///< places of a line's ends along v
 constexpr std::size_t most_readings = 600;
-constexpr std::size_t starts_tried = 4;
-constexpr int most_kinks = 3;  ///< the keel and both chines
-/// What a line must be worth in badness: three numbers say where it lies, which none but it needs.
-constexpr double line_costs = 20;
 
 /// Readings enough to judge by: all of a survey, a share of a scan without what is before it.
 std::vector<std::size_t> judged_by(const FittedSurface& fit, std::span<const survey::Point> points) {
@@ -38,68 +33,21 @@ KinkModel model_of(const Surface& surface, std::span<const survey::Point> points
     return {std::move(data), std::move(smoother)};
 }
 
-KinkLines all_lines(const Smoother& smoother) {
-    const double low = smoother.basis_v().low(), width = smoother.basis_v().high() - low;
-    KinkLines out;
-    for (int i = 1; i < ends_tried; ++i)
-        for (int j = 1; j < ends_tried; ++j)
-            out.push_back({low + width * i / ends_tried, low + width * j / ends_tried, 0});
-    return out;
-}
-
-/// The lines that would help most, no two of them close together.
-KinkLines most_promising(const KinkModel& model, const KinkFit& so_far, const KinkLines& all) {
-    const Smoothing usual = model.smoother().prior().mean;
-    const double width = model.smoother().basis_v().high() - model.smoother().basis_v().low();
-    KinkLines out;
-    for (double stiffer : {0.0, 1.5}) {
-        const auto gain = model.gains(so_far, {usual.log10_s + stiffer, usual.log10_v + stiffer}, all);
-        std::vector<std::size_t> order(all.size());
-        for (std::size_t k = 0; k < order.size(); ++k) order[k] = k;
-        std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return gain[a] > gain[b]; });
-        std::size_t taken = 0;
-        for (std::size_t k : order) {
-            if (gain[k] <= 0 || taken == starts_tried / 2) break;
-            const bool near = std::any_of(out.begin(), out.end(), [&](const KinkLine& kept) {
-                return std::abs(kept.v_low - all[k].v_low) + std::abs(kept.v_high - all[k].v_high) <
-                       3 * width / ends_tried;
-            });
-            if (near) continue;
-            out.push_back(all[k]);
-            ++taken;
-        }
-    }
-    return out;
-}
-
-/// One line more than `so_far` has, wherever that is best; from the readings it doubts, and from none doubted.
-std::optional<KinkFit> with_one_more(const KinkModel& model, const KinkFit& so_far, const KeepGoing& keep_going) {
-    const KinkLines all = all_lines(model.smoother());
-    KinkFit undoubted = so_far;
-    undoubted.left_out.assign(undoubted.left_out.size(), false);
-    struct Start {
-        KinkLines lines;
-        std::vector<bool> left_out;
+/// Where the boat's centre plane cuts a surface that was read on both sides of it.
+std::optional<KinkLine> centre_line(const Surface& surface, std::span<const survey::Point> points) {
+    const auto on_side = [&](double sign) {
+        return std::any_of(points.begin(), points.end(), [&](const auto& p) { return sign * p.position.y() > 0; });
     };
-    std::vector<Start> starts;
-    for (const KinkFit& from : {so_far, undoubted}) {
-        ask(keep_going);
-        for (const KinkLine& line : most_promising(model, from, all)) {
-            starts.push_back({so_far.lines, from.left_out});
-            starts.back().lines.push_back(line);
-        }
-        if (so_far.left_out == undoubted.left_out) break;
-    }
-    std::vector<std::optional<KinkFit>> ends(starts.size());
-    in_parallel(static_cast<std::ptrdiff_t>(starts.size()), true, [&](std::ptrdiff_t k) {
-        ask(keep_going);
-        const auto& start = starts[static_cast<std::size_t>(k)];
-        ends[static_cast<std::size_t>(k)] = model.best_near(start.lines, start.left_out);
-    });
-    std::optional<KinkFit> best;
-    for (auto& end : ends)
-        if (end && (!best || end->badness < best->badness)) best = std::move(end);
-    return best;
+    if (!on_side(1) || !on_side(-1)) return std::nullopt;
+    const auto runs = cut_section(surface, {Vec3::UnitY(), 0}, 1);
+    if (!runs || runs->size() != 1) return std::nullopt;
+    auto along = runs->front().points;
+    const double low = surface.basis_s().low(), length = surface.basis_s().high() - low;
+    std::sort(along.begin(), along.end(), [](const auto& a, const auto& b) { return a.place.s < b.place.s; });
+    constexpr double most_of_it = 0.7;
+    if (along.back().place.s - along.front().place.s < most_of_it * length) return std::nullopt;
+    const KinkLine ends{along.front().place.v, along.back().place.v};
+    return KinkLine{ends.v_low, ends.v_high, along[along.size() / 2].place.v - ends.at(0.5), true};
 }
 
 std::vector<Vec3> places_along(const Surface& surface, const KinkLine& line, double from, double to) {
@@ -182,29 +130,28 @@ Ridges find_ridges(const FittedSurface& fit, std::span<const survey::Point> poin
     std::vector<survey::Point> readings;
     for (std::size_t i : judged) readings.push_back(points[i]);
     const KinkModel model = model_of(surface, readings);
-    auto best = model.best_near({}, {});
-    if (!best) return out;
-    const double smooth = best->badness;
-    out.tried.push_back(told(*best, smooth));
-    KinkFit last = *best;
-    const auto cost = [](const KinkFit& f) { return f.badness + line_costs * static_cast<double>(f.lines.size()); };
-    for (int kinks = 1; kinks <= most_kinks; ++kinks) {
-        auto more = with_one_more(model, last, keep_going);
-        if (!more) break;
-        last = *more;
-        out.tried.push_back(told(last, smooth));
-        if (cost(last) < cost(*best)) best = last;
+    const auto found = search_kinks(model, centre_line(surface, readings), keep_going);
+    if (found.likeliest.empty()) return out;
+    const double smooth = found.one_by_one.front().badness;
+    for (const KinkFit& tried : found.one_by_one) out.tried.push_back(told(tried, smooth));
+    // The likeliest all of whose lines are kinks to speak of: a keel that the readings leave open does not take the
+    // chines with it.
+    for (const KinkFit& likeliest : found.likeliest) {
+        if (likeliest.lines.empty()) break;
+        ask(keep_going);
+        std::vector<survey::Point> good;
+        for (std::size_t i = 0; i < readings.size(); ++i)
+            if (!likeliest.left_out[i]) good.push_back(readings[i]);
+        out.lines = ridges_of(surface, good, options, likeliest.lines);
+        if (!out.any()) continue;
+        // What was not judged, of a scan, is as the fit found it.
+        for (const auto& reading : fit.report.readings) out.wrong.push_back(reading.suspect);
+        out.wrong.resize(points.size(), false);
+        for (std::size_t i = 0; i < judged.size(); ++i) out.wrong[judged[i]] = likeliest.left_out[i];
+        out.tried.resize(std::max(out.tried.size(), out.lines.size() + 1));
+        out.tried[out.lines.size()] = told(likeliest, smooth);
+        break;
     }
-    if (best->lines.empty()) return out;
-    std::vector<survey::Point> good;
-    for (std::size_t i = 0; i < readings.size(); ++i)
-        if (!best->left_out[i]) good.push_back(readings[i]);
-    out.lines = ridges_of(surface, good, options, best->lines);
-    if (!out.any()) return out;
-    // What was not judged, of a scan, is as the fit found it.
-    for (const auto& reading : fit.report.readings) out.wrong.push_back(reading.suspect);
-    out.wrong.resize(points.size(), false);
-    for (std::size_t i = 0; i < judged.size(); ++i) out.wrong[judged[i]] = best->left_out[i];
     return out;
 }
 

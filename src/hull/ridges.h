@@ -39,9 +39,10 @@ inline constexpr int fewest_judged = 20;
 
 /// Fits with no, one, two and three kinks that run along s are compared by their evidence (`KinkModel`); where each
 /// of the lines lies is searched for on the way. A line must be worth more than what can be had by chance from lines
-/// that may lie anywhere; how often it is wrong both ways is measured in tests/ridges_test.cpp. Nothing on closed
-/// charts, where there are hard lines already, or where readings are too few. Takes some tenths of a second. Throws
-/// Stopped when `keep_going` says no.
+/// that may lie anywhere; a keel, which lies on the boat's centre plane (y = 0), need not be worth as much. How often
+/// it is wrong both ways is measured in tests/ridges_test.cpp. A line that turns by too little is left out with what
+/// leans on it: then the next likeliest is proposed. Nothing on closed charts, where there are hard lines already, or
+/// where readings are too few. Takes some tenths of a second. Throws Stopped when `keep_going` says no.
 Ridges find_ridges(const FittedSurface& fit, std::span<const survey::Point> points, const FitOptions& options,
                    const KeepGoing& keep_going = {});
 

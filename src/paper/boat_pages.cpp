@@ -24,10 +24,12 @@ constexpr double sketch_pad = 90;
 /// A picture of the piece's face A with numbered places on it, as an image within the page.
 class Sketch {
   public:
-    Sketch(const piece::Outline& shape) : shape_(shape), image_(sketch_w, sketch_h, QImage::Format_RGB32) {
+    /// `beside` is left at either side: for words.
+    explicit Sketch(const piece::Outline& shape, double beside = sketch_pad)
+        : shape_(shape), image_(sketch_w, sketch_h, QImage::Format_RGB32) {
         image_.fill(Qt::white);
         const auto box = geometry::bounding_box(shape.face_a.outer);
-        scale_ = std::min((sketch_w - 2 * sketch_pad) / box.width(), (sketch_h - 2 * sketch_pad) / box.height());
+        scale_ = std::min((sketch_w - 2 * beside) / box.width(), (sketch_h - 2 * sketch_pad) / box.height());
         middle_ = box.centre();
         painter_.begin(&image_);
         painter_.setRenderHint(QPainter::Antialiasing);
@@ -66,11 +68,12 @@ class Sketch {
         painter_.setBrush(Qt::black);
         painter_.drawEllipse(at(p), 4, 4);
         painter_.setBrush(Qt::NoBrush);
-        // Beside the place, whole, and never over the sketch's rim.
+        // Beside the place or over it, off the outline, whole, and never over the sketch's rim.
         const double wide = painter_.fontMetrics().horizontalAdvance(word) + 8;
-        const double x =
-            std::clamp(at(p).x() + (14 + wide / 2) * away.x(), wide / 2, std::max(wide / 2, sketch_w - wide / 2));
-        painter_.drawText(QRectF(x - wide / 2, at(p).y() - 30 * away.y() - 18, wide, 36), Qt::AlignCenter, word);
+        const double aside = std::abs(away.x()) > 0.35 ? std::copysign(12 + wide / 2, away.x()) : 0;
+        const double x = std::clamp(at(p).x() + aside, wide / 2, std::max(wide / 2, sketch_w - wide / 2));
+        const double up = aside == 0 ? std::copysign(30.0, away.y()) : 18 * away.y();
+        painter_.drawText(QRectF(x - wide / 2, at(p).y() - up - 18, wide, 36), Qt::AlignCenter, word);
     }
     void hole(const Vec2& p, double wide_mm, int number) {
         const double radius = std::max(4.0, wide_mm / 2 * scale_);
@@ -213,10 +216,18 @@ namespace {
 
 /// Its face A with its taped places named and its holes numbered, as it stood.
 QString picture_of(const job::JobPiece& piece, const piece::Outline& shape) {
-    Sketch sketch(shape);
+    constexpr double for_words = 270;
+    Sketch sketch(shape, for_words);
     for (const auto& corner : piece::taped_places(shape)) sketch.name(corner.at, html_text(corner.name));
     for (const auto& hole : piece.holes) sketch.hole(hole.at, hole.diameter_mm, hole.number);
     return sketch.html();
+}
+
+/// "M1: mast step; M2: frame bolt."
+QString marks_in_words(const job::Job& job) {
+    QStringList out;
+    for (const auto& m : job.marks) out << html_text(m.id) + ": " + html_text(m.name);
+    return out.isEmpty() ? QString() : "<p>The marks: " + out.join("; ") + ".</p>";
 }
 
 QString holes_from_marks(const job::Job& job, const job::JobPiece& piece, const piece::Outline& shape) {
@@ -239,7 +250,8 @@ Result<bool> write_old_state(const job::Job& job, const job::Results& results, c
     QString html = QString(
                        "<h2>How it stood · %1</h2><p>Taken down before anything is taken out. Distances are by "
                        "tape, from marks that stay.</p>")
-                       .arg(html_text(job.name));
+                       .arg(html_text(job.name)) +
+                   marks_in_words(job);
     bool any = false;
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const auto& piece = job.pieces[i];

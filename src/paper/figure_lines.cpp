@@ -96,7 +96,10 @@ class Lines {
     }
     void edges_in_words() {
         out.push_back({Kind::heading, {"What is allowed for"}});
-        for (const auto& note : d_.notes) out.push_back({Kind::words, {exchange::words_of(note, d_.unit)}});
+        for (const auto& note : d_.notes) {
+            const std::string words = exchange::words_of(note, d_.unit);
+            out.push_back({Kind::words, {words == note.name ? words + ": nothing" : words}});
+        }
     }
 
   private:

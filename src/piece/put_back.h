@@ -18,8 +18,9 @@ struct Corner {
 };
 /// The corners in the order of the outline. Joints and limber holes make none.
 std::vector<Corner> corners_of(const Outline& outline);
-/// What is taped: the corners, and where they are fewer than three (round a rounded panel there is none) the
-/// outermost places of face A as it is drawn, of a straight side its middle. Three or more, none within 50 mm of
+/// What is taped: the corners; where they are fewer than three, those within one edge too (at a chine, of a typed
+/// outline); and where these are fewer (round a rounded panel there is none) the outermost places of face A as it is
+/// drawn, of a straight side its middle. Three or more, none within 50 mm of
 /// another, of a panel that is larger than that.
 std::vector<Corner> taped_places(const Outline& outline);
 

@@ -25,6 +25,8 @@ enum class CheckId {
     not_placed,
     marks_disagree,
     chine_not_entered,
+    readings_scatter,
+    keel_unread,
     sides_unequal,
     outline,
     passage,

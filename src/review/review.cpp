@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "hull/inside.h"
+#include "hull/keel.h"
 #include "job/in_full.h"
 #include "job/slip_hint.h"
 #include "job/stray_cause.h"
@@ -294,11 +295,38 @@ void chine_not_entered(const std::string& surface, const hull::Ridges& ridges, F
     const bool one = ridges.lines.size() == 1;
     add(out, CheckId::chine_not_entered, Severity::mind, {},
         one ? fmt::format("{} has a chine or keel that was not entered", surface)
-            : fmt::format("{} has {} chines (the keel among them) that were not entered", surface,
-                          ridges.lines.size()),
+            : fmt::format("{} has {} chines or keels that were not entered", surface, ridges.lines.size()),
         fmt::format("it turns by {} degrees: {}; without {} the corner is rounded off", turns, ridges.evidence(),
                     one ? "it" : "them"),
         "Shape shows where, and takes it over at a press; readings along it make it exact.");
+}
+
+/// No smooth surface goes through them, and no kink that was tried makes it go.
+void readings_scatter(const std::string& surface, const hull::FitReport& report, Findings& out) {
+    constexpr double far_more = 4;  // common practice: a hand that reads twice as badly as it thinks is usual
+    if (report.scatter < far_more) return;
+    add(out, CheckId::readings_scatter, Severity::mind, {},
+        fmt::format("the readings of {} scatter {:.0f} times as much as was said of them", surface, report.scatter),
+        fmt::format("the surface leaves {:.1f} mm (r.m.s.); every piece that meets it is as uncertain as that",
+                    report.rms_mm),
+        "Look in Shape where they lie off it: a corner that was not entered, a line that was set up elsewhere than "
+        "it "
+        "says, another unit. If the hand is no better, say so where the set says what one reading is good to.");
+}
+
+/// Between the readings on both sides of it a smooth surface rounds a keel off, and its band does not know.
+void keel_unread(const job::SurfaceSpec& spec, const job::SurfaceResult& s, Findings& out) {
+    if (!s.fitted() || spec.part != hull::SurfacePart::hull) return;
+    const auto keel = hull::keel_unread(*s.fitted(), s.points);
+    if (!keel) return;
+    add(out, CheckId::keel_unread, Severity::mind, {},
+        fmt::format("{} may turn at a keel that was not read", spec.name),
+        fmt::format(
+            "at {:.0f} mm fwd the nearest readings lie {:.0f} mm to port and {:.0f} mm to starboard of the "
+            "centre line, and the bottom turns by {:.0f} degrees between them; carried on straight both sides "
+            "meet {:.0f} mm below the surface",
+            keel->x_mm, keel->port_mm, keel->starboard_mm, keel->turn_deg, keel->lower_mm),
+        "Read the keel at every station; where it is a corner, enter those readings as a line that is hard.");
 }
 
 /// What the sides of the boat differ by where they were compared, and chines that nobody entered.
@@ -307,6 +335,8 @@ void shape_faults(const Job& job, const Results& results, Findings& out) {
     for (std::size_t i = 0; i < results.surfaces.size(); ++i) {
         const auto& s = results.surfaces[i];
         if (s.ridges && s.ridges->any()) chine_not_entered(job.surfaces[i].name, *s.ridges, out);
+        else if (s.ridges && s.fitted()) readings_scatter(job.surfaces[i].name, s.fitted()->report, out);
+        if (!s.ridges || !s.ridges->any()) keel_unread(job.surfaces[i], s, out);
         double largest = 0;
         for (const auto& side : s.sides)
             if (std::abs(side.mean_mm) > std::abs(largest)) largest = side.mean_mm;

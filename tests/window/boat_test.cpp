@@ -50,6 +50,15 @@ TEST_CASE("a piece is offered up by keyboard alone, and its outline follows", "[
         w.type(seen);
         w.key(Qt::Key_Return);
     }
+    // One Enter too many notes nothing: the last gap is not taken for the next station's.
+    w.key(Qt::Key_Return);
+    CHECK(w.panel_words().contains("Type what is seen there"));
+    // What is no length is said once.
+    w.type("2x");
+    w.key(Qt::Key_Return);
+    CHECK(w.panel_words().count("is not a unit of length") == 1);
+    w.key(Qt::Key_Escape);
+    CHECK(gap->text().isEmpty());
     REQUIRE(half_bulkhead(w).fittings.size() == 1);
     const auto& draft = half_bulkhead(w).fittings[0];
     REQUIRE(job::is_draft(draft));
@@ -105,6 +114,16 @@ TEST_CASE("where nothing can be seen is said at once, and a press on the edge sa
     CHECK(std::abs(along->value() - mark->arc_mm) < 20);
 }
 
+TEST_CASE("what is added as standing there has a group of its own among the pieces", "[boat]") {
+    Window w;
+    show_half_bulkhead(w);
+    w.main.show_panel(panel::NewPiece{});
+    REQUIRE(w.choose("it is", 1));
+    REQUIRE(w.click("Add it"));
+    CHECK(w.document.job().pieces.back().role == piece::Role::stays);
+    CHECK(w.document.job().pieces.back().place == "There already");
+}
+
 TEST_CASE("what stands already is said so, is not laid out, and what is new is set out from it", "[boat]") {
     Window w;
     show_half_bulkhead(w);
@@ -121,6 +140,9 @@ TEST_CASE("what stands already is said so, is not laid out, and what is new is s
     CHECK(w.document.computed()->results.piece("B1")->shape()->thickness_mm == Approx(21.4));
     for (const auto& sheet : w.document.computed()->results.sheets)
         for (const auto& part : sheet.problem->parts) CHECK(part.id.rfind("B1", 0) != 0);
+    // Nothing is cut for it.
+    CHECK(w.button("Its papers"));
+    CHECK_FALSE(w.button("Papers to cut from"));
     // It goes when the other is in.
     REQUIRE(w.choose("it is", 2));
     REQUIRE(w.choose_starting("stands until fixed is", QString::fromStdString(half_bulkhead(w).name)));

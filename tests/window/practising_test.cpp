@@ -207,7 +207,11 @@ TEST_CASE("a proposed chine is shown in Shape and taken with one button", "[prac
     REQUIRE(w.settle());
     w.main.show_step(StepId::measure);
     CHECK(shown(w, "The readings show a chine that was not entered (see Shape)"));
+    // The finding leads to the button, whatever is shown: also where its own panel stands over it.
     w.main.show_step(StepId::shape);
+    w.main.show_panel(panel::Findings{});
+    CHECK_FALSE(w.button("Let the line drawn be a chine"));
+    REQUIRE(w.click("See the shape"));
     REQUIRE(w.button("Let the line drawn be a chine"));
     REQUIRE(w.click("Let the line drawn be a chine"));
     CHECK(w.document.job().readings.back().hard_line);

@@ -45,6 +45,7 @@ void NewPiecePanel::add() {
         job.pieces.push_back(job::starting_piece(job, document_.computed()->results, *picker_->chosen().piece,
                                                  geometry::place_mm(proposed_.plane)));
         job.pieces.back().role = role_;
+        if (!piece::is_made(role_)) job.pieces.back().place = "There already";
         id = job.pieces.back().id;
     });
     document_.select_piece(QString::fromStdString(id));

@@ -49,6 +49,8 @@ void OfferUpPanel::build_entry() {
     gap_ = panel_->field("daylight, − fouls", length_edit([this] { return document_.unit(); }));
     along_->set_range(0, units::range::place.most);
     gap_->set_range(units::range::seen_gap.least, units::range::seen_gap.most);
+    gap_->setPlaceholderText("0 where there is none");
+    gap_->ask();
     fault_ = panel_->fault();
     auto* take_it = panel_->quiet_button("Note it (Enter)");
     list_ = new QListWidget;
@@ -257,11 +259,11 @@ void OfferUpPanel::take() {
     if (edge() < 0) return;
     const auto along = along_->typed();
     const bool daylight = seen_->currentIndex() == 0;
+    // What was seen at the last station is not what is seen at this one.
+    if (daylight && gap_->asks()) return fault_->say("Type what is seen there: 0 where there is no daylight.");
     const auto gap = daylight ? gap_->typed() : Result<double>(0.0);
-    if (!along || !gap) {
-        fault_->say(QString::fromStdString(!along ? along.error().message : gap.error().message));
-        return;
-    }
+    // The field says itself what is wrong with it.
+    if (!along || !gap) return (!along ? along_ : gap_)->setFocus();
     piece::FitReading r{edge(), *along, static_cast<piece::Noticed>(seen_->currentIndex()), daylight ? *gap : 0};
     if (const auto places = piece::true_places(*piece(), *shape(), {r}); !places) {
         fault_->say(QString::fromStdString(units::in_unit(places.error().message, document_.unit())));
@@ -291,8 +293,8 @@ void OfferUpPanel::go_on() {
     while (next < end && !piece::true_places(*piece(), *shape(), {{edge(), next}})) next += step;
     along_->set_value(std::min(next, end));
     seen_->setCurrentIndex(0);
+    gap_->ask();
     gap_->setFocus();
-    gap_->selectAll();
     show_readings();
 }
 

@@ -275,16 +275,17 @@ class PiecesStep : public Step {
         bevel_->setVisible((whole && scribed) || edge);
         known_->setVisible(scribed && (whole || edge));
         const auto* result = state_.result();
-        fit_->setVisible(whole && scribed && result->forecast);
-        if (shape && result->forecast) show_forecast(*result->forecast);
         const auto* spec = state_.computed_piece();
-        // What stands there is cut out of nothing.
-        parts_->setVisible(shape && spec && piece::is_made(spec->role) && (whole || facet.kind == K::making));
+        // What stands there is cut out of nothing, and fits as it fits.
+        const bool made = spec && piece::is_made(spec->role);
+        fit_->setVisible(whole && scribed && made && result->forecast);
+        if (shape && result->forecast) show_forecast(*result->forecast);
+        parts_->setVisible(shape && made && (whole || facet.kind == K::making));
         told_->setText(told_of(facet));
         told_->setVisible(!told_->text().isEmpty());
         form_->show_fields(fields_for(facet), document_.selected_piece());
         findings_->show_findings(findings_of(*document_.computed(), document_.selected_piece()));
-        act_->setText(!state_.piece() ? "Add a piece" : "Papers to cut from");
+        act_->setText(!state_.piece() ? "Add a piece" : !spec || made ? "Papers to cut from" : "Its papers");
         if (shape) show_figures(*shape);
         if (edge) show_edge(*shape, static_cast<int>(facet.index));
     }

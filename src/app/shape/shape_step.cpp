@@ -508,9 +508,8 @@ class ShapeStep : public Step {
         for (const auto& ridge : lines) turns << QString("%1°").arg(std::abs(ridge.kink_deg), 0, 'f', 0);
         ridge_->setText(QString("The readings show %1 not entered: the hull turns by %2 along the %3 drawn, give or "
                                 "take some centimetres: %4.")
-                            .arg(lines.size() == 1
-                                     ? QString("a chine or keel that was")
-                                     : QString("%1 chines (keel among them) that were").arg(lines.size()),
+                            .arg(lines.size() == 1 ? QString("a chine or keel that was")
+                                                   : QString("%1 chines or keels that were").arg(lines.size()),
                                  turns.join(", "), lines.size() == 1 ? "line" : "lines",
                                  document_.told(surface.ridges->evidence())));
         fields.button(lines.size() == 1 ? "Let the line drawn be a chine" : "Let the lines drawn be chines",

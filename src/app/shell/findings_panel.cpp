@@ -79,6 +79,8 @@ void FindingsPanel::add_row(const review::Finding& f) {
         if (!f.set_id.empty()) return void(emit wants_reading(f.set_id, f.reading));
         if (!f.piece_id.empty()) document_.select_piece(QString::fromStdString(f.piece_id));
         emit wants_step(step_of(step));
+        // Of no piece: it is mended in the step's own column, which stands where this panel does.
+        if (f.piece_id.empty()) emit close_asked();
     });
     connect(aside, &QPushButton::clicked, this, [this, f, reason] {
         if (f.set_aside) return take_up(f);

@@ -49,10 +49,15 @@ Result<double> QuantityEdit::typed() {
     return value;
 }
 
+void QuantityEdit::ask() {
+    asking_ = true;
+    forget_typed();
+}
+
 void QuantityEdit::forget_typed() {
     setModified(false);
     mark({});
-    show_text(*this, QString::fromStdString(format_(value_)));
+    show_text(*this, asking_ ? QString() : QString::fromStdString(format_(value_)));
 }
 
 void QuantityEdit::take() {
@@ -60,6 +65,7 @@ void QuantityEdit::take() {
     const auto value = typed();
     if (!value) return;
     setModified(false);
+    asking_ = false;
     const bool differs = *value != value_;
     value_ = *value;
     show_text(*this, QString::fromStdString(format_(value_)));
@@ -81,9 +87,7 @@ void QuantityEdit::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) take();
     if (event->key() == Qt::Key_Escape) {
         if (!isModified() && !wrong_) return event->ignore();
-        mark({});
-        setText(QString::fromStdString(format_(value_)));
-        setModified(false);
+        forget_typed();
         return;
     }
     QLineEdit::keyPressEvent(event);

@@ -29,6 +29,9 @@ class QuantityEdit : public QLineEdit {
     /// The value as it stands where nothing was typed, however it is rounded for showing. Parses what is typed now;
     /// marks the field and fails when it is no value.
     Result<double> typed();
+    /// Shows nothing until somebody types: where taking what stood there before for an answer would be a mistake.
+    void ask();
+    bool asks() const { return text().isEmpty(); }
     /// As if nothing had been typed.
     void forget_typed();
 
@@ -49,6 +52,7 @@ class QuantityEdit : public QLineEdit {
     Format format_, exact_;
     double value_ = 0, least_, most_;
     bool wrong_ = false;
+    bool asking_ = false;  ///< nothing was typed since `ask`
 };
 
 /// Puts a text into a field. One that was offered selected stays selected: what is typed next replaces it.
