@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "hull/parallel.h"
+
 namespace bevelsmith::hull {
 namespace {
 
@@ -13,6 +15,7 @@ constexpr int most_kinks = 3;  ///< the keel and both chines
 constexpr double line_costs = 20;
 /// A keel lies where it lies: on the centre line.
 constexpr double keel_costs = 4;
+constexpr double hardly_helps = 4;
 
 double cost(const KinkFit& fit) {
     double sum = fit.badness;
@@ -80,6 +83,13 @@ std::optional<KinkFit> best_of(const KinkModel& model, const std::vector<Start>&
     return best == ends.end() ? std::nullopt : std::optional(std::move(*best));
 }
 
+/// Not where so many readings are doubted that it is no fit: looking on there takes long and leads nowhere.
+bool worth_going_on(const KinkFit& fit) {
+    constexpr double many = 0.06;
+    const auto doubted = static_cast<double>(std::count(fit.left_out.begin(), fit.left_out.end(), true));
+    return doubted < many * static_cast<double>(fit.left_out.size());
+}
+
 /// Where straight runs are curves in the chart, what lies between kinks is loose: such a smoothing lies in a hollow
 /// of its own, which is not found from the usual one.
 std::optional<KinkFit> smooth_fit(const KinkModel& model, const KeepGoing& keep_going) {
@@ -110,7 +120,11 @@ std::optional<KinkFit> with_one_more(const KinkModel& model, const KinkFit& so_f
         if (so_far.left_out == undoubted.left_out) break;
     }
     auto best = best_of(model, starts, keep_going);
-    if (!best) return best;
+    constexpr double another_hollow = 1;  // decades of smoothing
+    if (!best || !worth_going_on(*best) ||
+        (std::abs(best->smoothing.log10_v - usual.log10_v) < another_hollow &&
+         std::abs(best->smoothing.log10_s - usual.log10_s) < another_hollow))
+        return best;
     starts.clear();
     KinkFit again = so_far;
     again.left_out = best->left_out;
@@ -131,6 +145,11 @@ std::vector<KinkFit> with_keel(const KinkModel& model, const std::vector<KinkFit
         Start start{fit.lines, fit.left_out, fit.smoothing};
         std::erase_if(start.lines,
                       [&](const KinkLine& l) { return std::abs(l.at(0.5) - keel.at(0.5)) < near * width; });
+        // Not tried where it cannot be worth its cost: by how much it helps, all else as it is, is soon known.
+        if (!worth_going_on(fit)) continue;
+        KinkFit without = fit;
+        without.lines = start.lines;
+        if (model.gains(without, fit.smoothing, std::vector{keel}).front() < keel_costs) continue;
         start.lines.push_back(keel);
         starts.push_back(std::move(start));
     }
@@ -158,7 +177,10 @@ KinksFound search_kinks(const KinkModel& model, std::optional<KinkLine> keel, co
     for (int kinks = 1; kinks <= most_kinks; ++kinks) {
         auto more = with_one_more(model, out.one_by_one.back(), keep_going);
         if (!more) break;
+        const double gained = out.one_by_one.back().badness - more->badness;
         out.one_by_one.push_back(*more);
+        // What one line hardly helps no second one will.
+        if (gained < hardly_helps) break;
     }
     auto& all = out.likeliest;
     all = out.one_by_one;

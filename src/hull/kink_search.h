@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "hull/kinks.h"
-#include "hull/parallel.h"
+#include "units/stop.h"
 
 namespace bevelsmith::hull {
 

@@ -136,7 +136,9 @@ Ridges find_ridges(const FittedSurface& fit, std::span<const survey::Point> poin
     for (const KinkFit& tried : found.one_by_one) out.tried.push_back(told(tried, smooth));
     // The likeliest all of whose lines are kinks to speak of: a keel that the readings leave open does not take the
     // chines with it.
-    for (const KinkFit& likeliest : found.likeliest) {
+    constexpr int looked_at = 3;  // each takes a fit of its own
+    for (int k = 0; k < std::min(looked_at, static_cast<int>(found.likeliest.size())); ++k) {
+        const KinkFit& likeliest = found.likeliest[static_cast<std::size_t>(k)];
         if (likeliest.lines.empty()) break;
         ask(keep_going);
         std::vector<survey::Point> good;
