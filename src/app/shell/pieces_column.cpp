@@ -119,9 +119,10 @@ class PieceDelegate : public QStyledItemDelegate {
             p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words.width())));
         p->setPen(c.faint);
         p->setFont(Theme::font(size::text_small));
+        const QString told = index.data(PieceListModel::id_role).toString() + " · " +
+                             index.data(PieceListModel::stage_role).toString();
         p->drawText(words, Qt::AlignLeft | Qt::AlignBottom,
-                    index.data(PieceListModel::id_role).toString() + " · " +
-                        index.data(PieceListModel::stage_role).toString());
+                    p->fontMetrics().elidedText(told, Qt::ElideRight, static_cast<int>(words.width())));
         draw_stage(*p, QPointF(box.right() - 20, box.center().y()),
                    index.data(PieceListModel::stage_role).toString());
         p->restore();
